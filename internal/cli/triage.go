@@ -1,0 +1,171 @@
+package cli
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+	"sync"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/triage"
+	"unicausa/internal/report"
+)
+
+func triageCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:      "triage",
+		Usage:     "draw the causes out of recorded output, without a service",
+		ArgsUsage: "AFTER-FILE… (- reads standard input)",
+		Description: "Reads what the checks printed after the bump, and with --before what they printed on the old version.\n" +
+			"Exit status: 0 nothing new, 1 new symptoms, 2 bad usage or input.",
+		OnUsageError: usageError,
+		Flags: []cli.Flag{
+			&cli.StringSliceFlag{Name: "before", Usage: "output of a check on the old version; may be given again", TakesFile: true},
+			&cli.StringSliceFlag{Name: "notes", Usage: "release notes in Markdown: `[PACKAGE=]FILE`; may be given again", TakesFile: true},
+			&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
+			&cli.StringFlag{Name: "from", Usage: "version before the bump; only later changes can explain anything"},
+			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
+			&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"},
+		},
+		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(cmd, std) },
+	}
+}
+
+func runTriage(cmd *cli.Command, std streams) error {
+	format := cmd.String("format")
+	switch {
+	case format != "text" && format != "json":
+		return fmt.Errorf("--format is %q: give text or json", format)
+	case cmd.Args().Len() == 0:
+		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
+	}
+	c := triage.Case{From: cmd.String("from"), To: cmd.String("to")}
+	var err error
+	if c.Before, c.After, err = readSides(cmd.StringSlice("before"), cmd.Args().Slice(), std.in); err != nil {
+		return err
+	}
+	texts := report.Texts{}
+	for _, value := range cmd.StringSlice("notes") {
+		changes, err := readNotes(value, texts)
+		if err != nil {
+			return err
+		}
+		c.Changes = append(c.Changes, changes...)
+	}
+	if dir := cmd.String("repo"); dir != "" {
+		if c.Tree, err = readTree(dir); err != nil {
+			return err
+		}
+	}
+	result := triage.Run(c)
+	if format == "json" {
+		enc := json.NewEncoder(std.out)
+		enc.SetIndent("", "  ")
+		enc.SetEscapeHTML(false)
+		err = enc.Encode(result)
+	} else {
+		err = report.Text(std.out, &result, texts)
+	}
+	if err != nil {
+		return fmt.Errorf("writing the report: %w", err)
+	}
+	if result.Summary.New > 0 {
+		return &exitError{status: exitNew}
+	}
+	return nil
+}
+
+// readSides reads all inputs, as many at once as there are cores.
+func readSides(before, after []string, stdin io.Reader) (b, a []read.Result, err error) {
+	names := append(append([]string{}, before...), after...)
+	results := make([]read.Result, len(names))
+	errs := make([]error, len(names))
+	var wait sync.WaitGroup
+	for i, name := range names {
+		wait.Go(func() { results[i], errs[i] = readInput(name, stdin) })
+	}
+	wait.Wait()
+	for _, err := range errs {
+		if err != nil {
+			return nil, nil, err
+		}
+	}
+	return results[:len(before)], results[len(before):], nil
+}
+
+func readInput(name string, stdin io.Reader) (read.Result, error) {
+	if name == "-" {
+		return checked(read.All("-", stdin))
+	}
+	info, err := os.Stat(name)
+	if err != nil {
+		return read.Result{}, fmt.Errorf("cannot read %s: %w", name, cause(err))
+	}
+	if info.IsDir() {
+		return read.Result{}, fmt.Errorf("%s is a folder: name the files in it", name)
+	}
+	f, err := os.Open(name)
+	if err != nil {
+		return read.Result{}, fmt.Errorf("cannot read %s: %w", name, cause(err))
+	}
+	defer f.Close()
+	return checked(read.All(filepath.ToSlash(name), f))
+}
+
+// checked turns an input that holds no text at all into an error.
+func checked(r read.Result, err error) (read.Result, error) {
+	if err == nil && r.Format == read.FormatBinary {
+		err = fmt.Errorf("%s: %s", r.Name, r.Problem)
+	}
+	return r, err
+}
+
+// readNotes reads the value of --notes: a file, or PACKAGE=FILE.
+func readNotes(value string, texts report.Texts) ([]notes.Change, error) {
+	pkg, file, named := strings.Cut(value, "=")
+	if !named {
+		pkg, file = "", value
+	}
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return nil, fmt.Errorf("cannot read the notes %s: %w", file, cause(err))
+	}
+	if bytes.IndexByte(data[:min(len(data), 8<<10)], 0) >= 0 {
+		return nil, fmt.Errorf("the notes %s are a binary file: give Markdown", file)
+	}
+	name := filepath.ToSlash(file)
+	texts[name] = strings.Split(string(data), "\n")
+	return notes.Markdown(name, pkg, data), nil
+}
+
+func readTree(dir string) (*source.Tree, error) {
+	info, err := os.Stat(dir)
+	if err != nil {
+		return nil, fmt.Errorf("cannot read the source tree %s: %w", dir, cause(err))
+	}
+	if !info.IsDir() {
+		return nil, fmt.Errorf("--repo %s is no folder: give the top folder of the source tree", dir)
+	}
+	tree, err := source.NewTree(os.DirFS(dir))
+	if err != nil {
+		return nil, fmt.Errorf("cannot read the source tree %s: %w", dir, cause(err))
+	}
+	return tree, nil
+}
+
+// cause is the reason of a failed file operation without its operation and path.
+func cause(err error) error {
+	if p, ok := err.(*os.PathError); ok {
+		return p.Err
+	}
+	return err
+}

@@ -1,0 +1,296 @@
+package cluster
+
+import (
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// Because is one reason in words and as data: what was seen, its value, and
+// how much it weighs, 0 to 1.
+type Because struct {
+	What   string  `json:"what"`
+	Value  string  `json:"value"`
+	Weight float64 `json:"weight"`
+}
+
+// Member is a symptom of a cause. A follower is there only because something
+// else in the cause is broken.
+type Member struct {
+	*Evidence
+	Follower bool
+	Because  Because
+}
+
+// Cause is a group of symptoms that one decision would settle.
+type Cause struct {
+	Signature string // what holds it together, the same from run to run
+	Members   []Member
+	Known     bool // its symptoms were there before the bump
+}
+
+// Group draws the causes of a list of symptoms. What was there before the bump
+// and what is new are never mixed; absent symptoms are left out.
+func Group(evidence []*Evidence, tree *source.Tree) []Cause {
+	var fresh, known []*Evidence
+	for _, e := range evidence {
+		switch e.Symptom.State {
+		case symptom.Absent:
+		case symptom.Unchanged, symptom.Updated:
+			known = append(known, e)
+		default:
+			fresh = append(fresh, e)
+		}
+	}
+	causes := newGrouping(fresh, tree).causes()
+	for _, c := range newGrouping(known, tree).causes() {
+		c.Known = true
+		causes = append(causes, c)
+	}
+	return causes
+}
+
+// grouping is a union-find over the symptoms of one side.
+type grouping struct {
+	tree     *source.Tree
+	evidence []*Evidence
+	parent   []int
+	key      []string // each symptom's own strong fact
+	reason   []Because
+	follower []bool
+	missing  []map[string]bool // at a root: the missing names in its set
+}
+
+func newGrouping(evidence []*Evidence, tree *source.Tree) *grouping {
+	g := &grouping{tree: tree, evidence: evidence}
+	byKey := map[string]int{}
+	for i, e := range evidence {
+		key, reason := strongest(e)
+		g.parent = append(g.parent, i)
+		g.key = append(g.key, key)
+		g.reason = append(g.reason, reason)
+		g.follower = append(g.follower, false)
+		names := map[string]bool{}
+		if f := e.Fact(FactMissing); f != nil {
+			names[f.Name] = true
+		}
+		g.missing = append(g.missing, names)
+		if first, ok := byKey[key]; ok {
+			g.union(first, i)
+		} else {
+			byKey[key] = i
+		}
+	}
+	g.constructors()
+	g.sameLine()
+	g.runtime()
+	g.followers()
+	return g
+}
+
+// strongest is the fact that decides where a symptom belongs, as a key that
+// equal facts share, with its reason.
+func strongest(e *Evidence) (string, Because) {
+	s := e.Symptom
+	because := func(f *Fact) Because {
+		name := f.Name
+		if f.Owner != "" && f.What == FactMissing {
+			name = f.Owner + "." + f.Name
+		}
+		return Because{What: "same " + f.What, Value: name, Weight: f.Weight}
+	}
+	if s.Phase == symptom.PhaseParse {
+		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: 0.9}
+	}
+	if f := e.Fact(FactModule); f != nil {
+		return "module|" + stem(f.Name), because(f)
+	}
+	if f := e.Fact(FactMissing); f != nil {
+		scope := stem(f.Package)
+		if scope == "" {
+			scope = f.Owner
+		}
+		return "symbol|" + scope + "|" + f.Name, because(f)
+	}
+	if f := e.Fact(FactOption); f != nil {
+		return "option|" + f.Name + "|" + f.Owner, because(f)
+	}
+	if f := e.Fact(FactInterface); f != nil {
+		return "interface|" + f.Name + "|" + f.Owner, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
+	}
+	if f := e.Fact(FactCallee); f != nil {
+		return "call|" + stem(f.Package) + "|" + f.Name, because(f)
+	}
+	if f := e.Fact(FactFrame); f != nil {
+		return "thrown|" + f.Package + "|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)
+	}
+	if s.Kind == symptom.TestFailure {
+		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: 0.5}
+	}
+	return "says|" + s.Code + "|" + symptom.Steady(s.Message), Because{What: "same message", Value: s.Message, Weight: 0.6}
+}
+
+func (g *grouping) find(i int) int {
+	for g.parent[i] != i {
+		g.parent[i] = g.parent[g.parent[i]]
+		i = g.parent[i]
+	}
+	return i
+}
+
+// union joins two sets; the lower index stays the root, so the order of the
+// steps does not show.
+func (g *grouping) union(a, b int) {
+	a, b = g.find(a), g.find(b)
+	if a == b {
+		return
+	}
+	if b < a {
+		a, b = b, a
+	}
+	g.parent[b] = a
+	for name := range g.missing[b] {
+		g.missing[a][name] = true
+	}
+}
+
+// contradict tells whether two sets miss different names: they are two causes
+// however alike their words are.
+func (g *grouping) contradict(a, b int) bool {
+	x, y := g.missing[g.find(a)], g.missing[g.find(b)]
+	if len(x) == 0 || len(y) == 0 {
+		return false
+	}
+	for name := range x {
+		if y[name] {
+			return false
+		}
+	}
+	return true
+}
+
+func (g *grouping) join(to, from int, reason Because, follower bool) {
+	g.union(to, from)
+	g.reason[from] = reason
+	g.follower[from] = follower
+}
+
+// constructors joins a type that is missing with its constructor (App, NewApp).
+func (g *grouping) constructors() {
+	type name struct{ pkg, name string }
+	types := map[name]int{}
+	for i, e := range g.evidence {
+		if f := e.Fact(FactMissing); f != nil {
+			if _, ok := types[name{f.Package, f.Name}]; !ok {
+				types[name{f.Package, f.Name}] = i
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		f := e.Fact(FactMissing)
+		if f == nil {
+			continue
+		}
+		for _, prefix := range []string{"New", "new", "create", "Create", "make"} {
+			rest, ok := strings.CutPrefix(f.Name, prefix)
+			if !ok || rest == "" {
+				continue
+			}
+			if of, ok := types[name{f.Package, rest}]; ok {
+				g.join(of, i, Because{What: "constructor of the missing type", Value: rest, Weight: 0.8}, false)
+			}
+		}
+	}
+}
+
+// sameLine joins errors that stand on one source line and concern one type.
+func (g *grouping) sameLine() {
+	byLine := map[string][]int{}
+	var order []string
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.File == "" || s.Line == 0 || s.Kind == symptom.TestFailure {
+			continue
+		}
+		key := s.File + "\x00" + itoa(s.Line)
+		if byLine[key] == nil {
+			order = append(order, key)
+		}
+		byLine[key] = append(byLine[key], i)
+	}
+	for _, key := range order {
+		list := byLine[key]
+		for _, i := range list[1:] {
+			if name := sharedType(g.evidence[list[0]], g.evidence[i]); name != "" && !g.contradict(list[0], i) {
+				g.join(list[0], i, Because{What: "same line and same type", Value: name, Weight: 0.7}, false)
+			}
+		}
+	}
+}
+
+func sharedType(a, b *Evidence) string {
+	types := map[string]bool{}
+	for _, f := range a.Facts {
+		if f.What == FactOwner || f.What == FactInterface {
+			types[f.Name] = true
+		}
+	}
+	for _, f := range b.Facts {
+		if (f.What == FactOwner || f.What == FactInterface) && types[f.Name] {
+			return f.Name
+		}
+	}
+	return ""
+}
+
+// causes hands out the sets, each with a root first, in the order of their
+// first symptom.
+func (g *grouping) causes() []Cause {
+	sets := map[int]*Cause{}
+	var order []int
+	for i, e := range g.evidence {
+		root := g.find(i)
+		if sets[root] == nil {
+			sets[root] = &Cause{}
+			order = append(order, root)
+		}
+		sets[root].Members = append(sets[root].Members, Member{Evidence: e, Follower: g.follower[i], Because: g.reason[i]})
+	}
+	causes := make([]Cause, 0, len(order))
+	for _, root := range order {
+		c := sets[root]
+		sort.SliceStable(c.Members, func(a, b int) bool {
+			x, y := c.Members[a], c.Members[b]
+			if x.Follower != y.Follower {
+				return !x.Follower
+			}
+			return x.Symptom.Phase.Order() < y.Symptom.Phase.Order()
+		})
+		c.Signature, _ = strongest(c.Members[0].Evidence)
+		causes = append(causes, *c)
+	}
+	return causes
+}
+
+// Root is the symptom that the others stand for or follow from.
+func (c *Cause) Root() *symptom.Symptom { return c.Members[0].Symptom }
+
+// Join folds another cause into this one, for a reason that linking found.
+func (c *Cause) Join(other Cause, reason Because) {
+	for _, m := range other.Members {
+		m.Because = reason
+		c.Members = append(c.Members, m)
+	}
+}
+
+// Misses is the name whose absence holds the cause together, or "".
+func (c *Cause) Misses() string {
+	for _, m := range c.Members {
+		if f := m.Fact(FactMissing); f != nil && !m.Follower {
+			return f.Name
+		}
+	}
+	return ""
+}

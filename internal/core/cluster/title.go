@@ -1,0 +1,104 @@
+package cluster
+
+import (
+	"fmt"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// Title says in a few words what a cause is, from its symptoms alone.
+func (c *Cause) Title() string {
+	root := c.Members[0]
+	s := root.Symptom
+	switch fact := root.deciding(); {
+	case s.Phase == symptom.PhaseParse:
+		return s.File + " cannot be parsed"
+	case fact == nil:
+	case fact.What == FactModule:
+		return fmt.Sprintf("%s cannot be resolved", fact.Name)
+	case fact.What == FactMissing && s.Kind == symptom.Deprecation:
+		return qualified(fact) + " is deprecated"
+	case fact.What == FactMissing:
+		return qualified(fact) + " no longer exists"
+	case fact.What == FactOption:
+		return fact.Name + " is refused"
+	case fact.What == FactInterface:
+		return fmt.Sprintf("values no longer fit %s: %s", fact.Name, fact.Owner)
+	case fact.What == FactCallee:
+		return fmt.Sprintf("calls of %s no longer fit", fact.Name)
+	}
+	if s.Test != "" {
+		return s.Test + ": " + s.Message
+	}
+	return s.Message
+}
+
+func qualified(f *Fact) string {
+	if f.Owner == "" || strings.HasSuffix(f.Owner, f.Name) {
+		return f.Name
+	}
+	return f.Owner + "." + f.Name
+}
+
+// deciding is the fact that holds the symptom in its cause, or nil.
+func (e *Evidence) deciding() *Fact {
+	for _, what := range []string{FactModule, FactMissing, FactOption, FactInterface, FactCallee} {
+		if f := e.Fact(what); f != nil {
+			return f
+		}
+	}
+	return nil
+}
+
+// Kind says what sort of breakage a cause is, from its symptoms alone.
+func (c *Cause) Kind() string {
+	s := c.Root()
+	fact := c.Members[0].deciding()
+	switch {
+	case s.Phase == symptom.PhaseParse:
+		return "syntax"
+	case s.Kind == symptom.Deprecation:
+		return "deprecated"
+	case fact == nil && s.Kind == symptom.TestFailure:
+		return "behaviour"
+	case fact == nil:
+		return "other"
+	case fact.What == FactModule:
+		return "unresolved"
+	case fact.What == FactMissing:
+		return "removed"
+	case fact.What == FactOption:
+		return "option"
+	}
+	return "signature"
+}
+
+// Package is the package that the cause's facts point to, or "".
+func (c *Cause) Package() string {
+	for _, m := range c.Members {
+		if f := m.deciding(); f != nil && f.Package != "" {
+			return f.Package
+		}
+	}
+	for _, m := range c.Members {
+		for _, f := range m.Facts {
+			if f.Package != "" {
+				return f.Package
+			}
+		}
+	}
+	return ""
+}
+
+// Body is the source of the functions that the cause's failing tests reach.
+func (c *Cause) Body() []string {
+	var lines []string
+	for _, m := range c.Members {
+		lines = append(lines, m.body...)
+		if len(lines) > 200 {
+			break
+		}
+	}
+	return lines
+}

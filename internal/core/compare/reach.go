@@ -1,0 +1,174 @@
+package compare
+
+import (
+	"path"
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// Complete is the frontier of a run that came to its end with status 0.
+const Complete symptom.Phase = "complete"
+
+// Reach says how far one run of a check got, and what it could not show.
+type Reach struct {
+	Frontier symptom.Phase
+	Blocked  []string // units that could not be built, loaded or started
+	Cut      []string // units whose diagnostics the tool stopped listing
+	Behind   []string // units never tried, because one they need is blocked
+	Done     []string // units that ran to their end
+
+	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
+}
+
+// ReachOf is how far a run got, from what was read of its inputs and its exit
+// status. Behind is filled from the source tree's imports where there is one.
+func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
+	r := Reach{Tests: map[string]symptom.Outcome{}}
+	blocked, cut, done := map[string]bool{}, map[string]bool{}, map[string]bool{}
+	for _, result := range results {
+		for _, unit := range result.Reach.Blocked {
+			blocked[unit] = true
+		}
+		for _, unit := range result.Reach.Cut {
+			cut[unit] = true
+		}
+		for _, unit := range result.Reach.Done {
+			done[unit] = true
+		}
+		for _, t := range result.Tests {
+			r.Tests[t.Key()] = better(r.Tests[t.Key()], t.Outcome)
+		}
+		for _, s := range result.Symptoms {
+			r.further(s.Phase)
+		}
+		if len(result.Tests) > 0 {
+			r.further(symptom.PhaseTest)
+		}
+	}
+	if exit == 0 {
+		r.Frontier = Complete
+	}
+	r.Blocked, r.Cut, r.Done = list(blocked), list(cut), list(done)
+	r.Behind = behind(tree, r.Blocked)
+	return r
+}
+
+func (r *Reach) further(p symptom.Phase) {
+	if p.Order() > r.Frontier.Order() {
+		r.Frontier = p
+	}
+}
+
+// CouldShow tells whether the run that got this far could have shown the
+// symptom: it reached the phase, the unit was not hidden by a failure before
+// it, the list was not broken off, and a test was there and ran.
+func (r Reach) CouldShow(s *symptom.Symptom) bool {
+	if r.Frontier != Complete && r.Frontier.Order() < s.Phase.Order() {
+		return false
+	}
+	if s.Unit != "" && (has(r.Behind, s.Unit) || has(r.Cut, s.Unit)) {
+		return false
+	}
+	if s.Test != "" {
+		return r.ran(symptom.Test{Suite: s.Unit, Name: s.Test})
+	}
+	return true
+}
+
+// ran tells whether the run ran a test. A runner that does not name the tests
+// that pass is believed when the suite came to its end.
+func (r Reach) ran(t symptom.Test) bool {
+	if outcome, present := r.Tests[t.Key()]; present {
+		return outcome != symptom.Skipped
+	}
+	return !has(r.Blocked, t.Suite) && has(r.Done, t.Suite) && !r.namesPassing(t.Suite)
+}
+
+func (r Reach) namesPassing(suite string) bool {
+	for key, outcome := range r.Tests {
+		if outcome == symptom.Passed && strings.HasPrefix(key, suite+"\x00") {
+			return true
+		}
+	}
+	return false
+}
+
+// behind lists the Go packages of the tree that import a blocked one, directly
+// or not: the go command does not compile them.
+func behind(tree *source.Tree, blocked []string) []string {
+	if tree == nil || len(blocked) == 0 {
+		return nil
+	}
+	needs := map[string]map[string]bool{} // package folder to what it imports
+	for _, file := range tree.Files() {
+		if !strings.HasSuffix(file, ".go") || strings.HasSuffix(file, "_test.go") {
+			continue
+		}
+		dir := path.Dir(file)
+		if needs[dir] == nil {
+			needs[dir] = map[string]bool{}
+		}
+		for _, imp := range tree.Imports(file) {
+			needs[dir][imp.Package] = true
+		}
+	}
+	module := modulePath(tree)
+	unit := func(dir string) string {
+		if dir == "." {
+			return module
+		}
+		return path.Join(module, dir)
+	}
+	direct, hidden := set(blocked), map[string]bool{}
+	for changed := module != ""; changed; {
+		changed = false
+		for dir, imports := range needs {
+			u := unit(dir)
+			if direct[u] || hidden[u] {
+				continue
+			}
+			for name := range imports {
+				if direct[name] || hidden[name] {
+					hidden[u], changed = true, true
+					break
+				}
+			}
+		}
+	}
+	return list(hidden)
+}
+
+func modulePath(tree *source.Tree) string {
+	for _, line := range tree.Lines("go.mod") {
+		if name, ok := strings.CutPrefix(line, "module "); ok {
+			return strings.Trim(strings.TrimSpace(name), `"`)
+		}
+	}
+	return ""
+}
+
+func has(list []string, name string) bool {
+	i := sort.SearchStrings(list, name)
+	return i < len(list) && list[i] == name
+}
+
+func set(names []string) map[string]bool {
+	m := map[string]bool{}
+	for _, name := range names {
+		m[name] = true
+	}
+	return m
+}
+
+func list(m map[string]bool) []string {
+	names := make([]string, 0, len(m))
+	for name := range m {
+		names = append(names, name)
+	}
+	sort.Strings(names)
+	return names
+}

@@ -1,0 +1,78 @@
+// Package notes reads release notes into changes: one entry each, with its
+// version, kind, symbols, rename pairs and exact lines.
+package notes
+
+// Kind says what a change does to those who use the package.
+type Kind string
+
+// The kinds of a change.
+const (
+	Removed     Kind = "removed"
+	Renamed     Kind = "renamed"
+	Moved       Kind = "moved"
+	Signature   Kind = "signature"
+	Behaviour   Kind = "behaviour"
+	Default     Kind = "default"
+	Deprecated  Kind = "deprecated"
+	Requirement Kind = "requirement"
+	Added       Kind = "added"
+	Fixed       Kind = "fixed"
+)
+
+// Side says which side of a change a name is on.
+type Side string
+
+// The sides of a change. A name whose side the text does not tell is Either.
+const (
+	Old    Side = "old"
+	NewOne Side = "new"
+	Either Side = "either"
+)
+
+// Symbol is a name in a change. Weight tells how it stands there: 1 in a code
+// span or a rename, less in a code block or in prose.
+type Symbol struct {
+	Name   string
+	Side   Side
+	Weight float64
+}
+
+// Rename is a pair of an old and a new name.
+type Rename struct {
+	From string `json:"from"`
+	To   string `json:"to"`
+}
+
+// Change is one entry of a document. Line and End are 1-based and inclusive.
+type Change struct {
+	ID      string
+	Notes   string // the document's name
+	Line    int
+	End     int
+	Package string
+	Version string // as written, without a leading v; "" where the document names none
+	Kind    Kind
+	Impact  string // high, medium, low or unknown
+	Title   string
+	Text    string   // the entry's words, without markup
+	Context []string // the headings above it, outermost first
+	Symbols []Symbol
+	Renames []Rename
+	Before  []string // lines of code it shows as old
+	After   []string // lines of code it shows as new
+}
+
+// Names lists the change's symbols, each once, the old side first.
+func (c *Change) Names() []string {
+	seen := map[string]bool{}
+	names := []string{}
+	for _, side := range []Side{Old, Either, NewOne} {
+		for _, s := range c.Symbols {
+			if s.Side == side && s.Weight >= 0.5 && !seen[s.Name] {
+				seen[s.Name] = true
+				names = append(names, s.Name)
+			}
+		}
+	}
+	return names
+}

@@ -1,0 +1,164 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// gnu reads the form of the GNU Coding Standards ("Formatting Error Messages")
+// that gcc, clang and many others use:
+//
+//	In file included from jar.h:3,        leads to the diagnostic below
+//	                 from shelf.c:1:
+//	shelf.c: In function 'open':
+//	shelf.c:12:9: error: 'lid' undeclared [-Werror=…]
+//	   12 |   lid = 3;                     excerpt
+//	      |   ^~~
+//	shelf.c:12:9: note: …                folded into its diagnostic
+type gnu struct {
+	open *symptom.Symptom
+	from int
+	end  int
+	lead bool // an "In file included from" stands above
+}
+
+func init() {
+	registerStream(stream{order: 80, name: "gnu", open: func() lineReader { return &gnu{} }})
+}
+
+// severities map the word before the message to kind and level.
+var severities = []struct {
+	word  string
+	kind  symptom.Kind
+	level string
+}{
+	{"fatal error: ", symptom.Error, "error"},
+	{"error: ", symptom.Error, "error"},
+	{"warning: ", symptom.Warning, "warning"},
+	{"Error: ", symptom.Error, "error"},
+	{"Warning: ", symptom.Warning, "warning"},
+	{"note: ", "", "note"},
+	{"remark: ", "", "note"},
+	{"info: ", "", "note"},
+}
+
+func (g *gnu) line(l Line, out *sink) verdict {
+	if strings.HasPrefix(l.Text, "In file included from ") || g.lead && strings.HasPrefix(strings.TrimLeft(l.Text, " "), "from ") {
+		g.close(out)
+		g.lead = true
+		return more
+	}
+	if s, ok := gnuHeadline(l.Text); ok {
+		g.lead = false
+		if s.Kind == "" {
+			if g.open == nil {
+				return noise
+			}
+			g.open.Detail += "\n" + s.Message
+			g.end = l.Number
+			return more
+		}
+		g.close(out)
+		g.open, g.from, g.end = &s, l.Number, l.Number
+		return more
+	}
+	if context(l.Text) {
+		if g.open != nil {
+			g.close(out)
+		}
+		return more
+	}
+	if g.open != nil {
+		if excerpt(l.Text) || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
+			g.end = l.Number
+			return more
+		}
+		g.close(out)
+	}
+	g.lead = false
+	return pass
+}
+
+func (g *gnu) close(out *sink) {
+	if g.open != nil {
+		g.open.Detail = strings.TrimPrefix(g.open.Detail, "\n")
+		out.add(*g.open, g.from, g.end)
+		g.open = nil
+	}
+}
+
+func gnuHeadline(text string) (symptom.Symptom, bool) {
+	if text == "" || text[0] == ' ' || text[0] == '\t' {
+		return symptom.Symptom{}, false
+	}
+	p, ok := placeColon(text)
+	if !ok || !strings.HasPrefix(p.rest, ": ") {
+		return symptom.Symptom{}, false
+	}
+	rest := p.rest[2:]
+	for _, severity := range severities {
+		if message, found := strings.CutPrefix(rest, severity.word); found {
+			s := symptom.Symptom{
+				Kind: severity.kind, Level: severity.level, Phase: symptom.PhaseCompile, Tool: "cc",
+				File: p.file, Line: p.line, Column: p.column, Message: message,
+			}
+			s.Message, s.Code = splitFlag(message)
+			if strings.Contains(s.Code, "deprecated") || strings.Contains(s.Message, " is deprecated") {
+				s.Kind = symptom.Deprecation
+			}
+			s.Refs = quotedRefs(s.Message)
+			return s, true
+		}
+	}
+	return symptom.Symptom{}, false
+}
+
+// splitFlag parts "message [-Wflag]" into message and flag.
+func splitFlag(message string) (text, flag string) {
+	i := strings.LastIndex(message, " [")
+	if i < 0 || !strings.HasSuffix(message, "]") || strings.Contains(message[i+2:], " ") {
+		return message, ""
+	}
+	return message[:i], message[i+2 : len(message)-1]
+}
+
+// context tells whether a line names the function that the next diagnostics
+// stand in: "shelf.c: In function 'open':".
+func context(text string) bool {
+	return strings.HasSuffix(text, ":") && (strings.Contains(text, ": In ") || strings.Contains(text, ": At ")) && !strings.HasPrefix(text, " ")
+}
+
+// excerpt tells whether a line is "   12 | code" or "      |   ^~~".
+func excerpt(text string) bool {
+	trimmed := strings.TrimLeft(text, " ")
+	_, n := leadingNumber(trimmed)
+	bar := strings.TrimLeft(trimmed[n:], " ")
+	return len(trimmed) < len(text) && (strings.HasPrefix(bar, "|") || strings.Trim(bar, "^~ ") == "" && bar != "")
+}
+
+// quotedRefs finds quoted names and, by the words around them, their part.
+func quotedRefs(message string) refs {
+	plainQuotes := strings.NewReplacer("‘", "'", "’", "'", "`", "'").Replace(message)
+	var found refs
+	for _, name := range quotes(plainQuotes) {
+		role := symptom.Owner
+		around := behind(plainQuotes, "'"+name+"'")
+		ahead := before(plainQuotes, "'"+name+"'")
+		switch {
+		case strings.HasSuffix(ahead, "did you mean "):
+			role = symptom.Suggested
+		case strings.Contains(ahead, "deprecated") || strings.HasPrefix(around, " is deprecated"):
+			role = symptom.Old
+		case strings.HasSuffix(ahead, "o member named "), strings.HasPrefix(around, " undeclared"), strings.HasPrefix(around, " was not declared"),
+			strings.HasSuffix(ahead, "unknown type name "), strings.HasPrefix(around, " has not been declared"), strings.HasPrefix(around, " is not a member"),
+			strings.HasPrefix(around, " does not name a type"), strings.HasSuffix(ahead, "implicit declaration of function "), strings.HasSuffix(ahead, "undeclared identifier "),
+			strings.HasSuffix(ahead, "undefined reference to "):
+			role = symptom.Missing
+		case strings.Contains(ahead, "arguments to function ") || strings.Contains(ahead, "call to "):
+			role = symptom.Callee
+		}
+		found = append(found, symptom.Ref{Role: role, Name: name})
+	}
+	return found
+}

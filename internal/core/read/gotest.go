@@ -1,0 +1,243 @@
+package read
+
+import (
+	"strconv"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// goTest reads what a Go test binary and go test print:
+//
+//	=== RUN   TestLid                    with -v; also PAUSE, CONT, NAME
+//	    lid_test.go:12: got 3, want 4    the log, before the verdict with -v, behind it without
+//	--- FAIL: TestLid (0.00s)            subtests are indented by four spaces a level
+//	panic: … / fatal error: …            and the stacks of the goroutines
+//	FAIL	example.org/jar	0.004s       the package's verdict, which names it
+//	FAIL	example.org/jar [build failed]
+//	ok  	example.org/jar	0.004s
+//
+// Formats: the testing package, cmd/go/internal/test, cmd/internal/test2json.
+type goTest struct {
+	current string              // the test whose log is being printed
+	logs    map[string][]string // log lines printed before the verdict
+	failed  []*goFailure        // of the package at hand, whose name comes last
+	tests   []symptom.Test
+	at      *goFailure // the failure whose log follows
+	crash   *goCrash
+}
+
+type goFailure struct {
+	name      string
+	depth     int // indentation of its verdict
+	line, end int
+	log       []string
+}
+
+type goCrash struct {
+	s         symptom.Symptom
+	line, end int
+	function  string
+	first     bool // still in the first goroutine's stack
+	done      bool
+}
+
+func init() {
+	registerStream(stream{order: 10, name: "go test", open: func() lineReader { return newGoTest() }})
+}
+
+func newGoTest() *goTest { return &goTest{logs: map[string][]string{}} }
+
+func (g *goTest) line(l Line, out *sink) verdict {
+	if g.crash != nil && !g.crash.done {
+		if v := g.stack(l); v != pass {
+			return v
+		}
+	}
+	trimmed := strings.TrimLeft(l.Text, " ")
+	depth := len(l.Text) - len(trimmed)
+	if strings.HasPrefix(trimmed, "--- ") {
+		return g.verdict(l, trimmed, depth)
+	}
+	if depth == 0 {
+		return g.flush(l, out)
+	}
+	if g.at != nil && depth > g.at.depth {
+		g.at.log = append(g.at.log, trimmed)
+		g.at.end = l.Number
+		return more
+	}
+	if g.current != "" && depth >= 4 {
+		g.logs[g.current] = append(g.logs[g.current], trimmed)
+		return noise
+	}
+	return pass
+}
+
+// verdict takes "--- FAIL: TestLid (0.00s)" and its kin.
+func (g *goTest) verdict(l Line, trimmed string, depth int) verdict {
+	word, rest, ok := strings.Cut(trimmed[4:], ": ")
+	if !ok {
+		return pass
+	}
+	outcome, known := map[string]symptom.Outcome{"FAIL": symptom.Failed, "PASS": symptom.Passed, "SKIP": symptom.Skipped}[word]
+	open := strings.LastIndex(rest, " (")
+	if !known || open < 0 || !strings.HasSuffix(rest, "s)") {
+		return pass
+	}
+	name := rest[:open]
+	seconds, _ := strconv.ParseFloat(strings.TrimSuffix(rest[open+2:], "s)"), 64)
+	g.tests = append(g.tests, symptom.Test{Name: name, Outcome: outcome, Seconds: seconds})
+	g.at = nil
+	if outcome != symptom.Failed {
+		delete(g.logs, name)
+		g.at = &goFailure{depth: depth} // takes the log of a test that passed or was skipped
+		return noise
+	}
+	g.at = &goFailure{name: name, depth: depth, line: l.Number, end: l.Number, log: g.logs[name]}
+	delete(g.logs, name)
+	g.failed = append(g.failed, g.at)
+	return more
+}
+
+// flush takes a line that is not indented.
+func (g *goTest) flush(l Line, out *sink) verdict {
+	switch {
+	case strings.HasPrefix(l.Text, "=== "):
+		fields := strings.Fields(l.Text)
+		if len(fields) == 3 {
+			g.current, g.at = fields[2], nil
+		}
+		return noise
+	case l.Text == "FAIL" || l.Text == "PASS" || strings.HasPrefix(l.Text, "coverage: ") || strings.HasPrefix(l.Text, "exit status "):
+		g.at = nil
+		return noise
+	case strings.HasPrefix(l.Text, "panic: "), strings.HasPrefix(l.Text, "fatal error: "), strings.HasPrefix(l.Text, "WARNING: DATA RACE"):
+		g.crashed(l)
+		return more
+	case strings.HasPrefix(l.Text, "FAIL\t"), strings.HasPrefix(l.Text, "ok  \t"), strings.HasPrefix(l.Text, "?   \t"), strings.HasPrefix(l.Text, "---\t"):
+		return g.packageVerdict(l, out)
+	}
+	return pass
+}
+
+// packageVerdict takes the line that closes a package and names it.
+func (g *goTest) packageVerdict(l Line, out *sink) verdict {
+	word, rest, _ := strings.Cut(l.Text, "\t")
+	unit, note, _ := strings.Cut(rest, "\t")
+	unit = strings.TrimSpace(unit)
+	if i := strings.IndexByte(unit, ' '); i >= 0 {
+		unit, note = unit[:i], unit[i+1:]
+	}
+	failures := len(g.failed)
+	crashed := g.crash != nil
+	g.finish(unit, out)
+	out.tool("go test")
+	if word != "FAIL" {
+		out.finished(unit)
+		return noise
+	}
+	if strings.HasPrefix(note, "[") { // [build failed], [setup failed]
+		out.block(unit)
+		out.add(symptom.Symptom{
+			Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "go test", Unit: unit,
+			Message: unit + " " + note,
+		}, l.Number, l.Number)
+		return took
+	}
+	out.finished(unit)
+	if failures == 0 && !crashed { // os.Exit, a failed TestMain: the verdict is all there is
+		out.add(symptom.Symptom{
+			Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "go test", Unit: unit,
+			Message: unit + " failed without a failing test",
+		}, l.Number, l.Number)
+		return took
+	}
+	return noise
+}
+
+// finish hands out what was gathered for a package, now that it has a name.
+func (g *goTest) finish(unit string, out *sink) {
+	for _, t := range g.tests {
+		t.Suite = unit
+		out.test(t)
+	}
+	for i, f := range g.failed {
+		if len(f.log) == 0 && g.parent(f.name, i) {
+			continue // it failed only because a subtest did
+		}
+		out.add(f.symptom(unit), f.line, f.end)
+	}
+	if g.crash != nil {
+		g.crash.s.Unit = unit
+		out.add(g.crash.s, g.crash.line, g.crash.end)
+	}
+	*g = *newGoTest()
+}
+
+func (g *goTest) parent(name string, at int) bool {
+	for i, f := range g.failed {
+		if i != at && strings.HasPrefix(f.name, name+"/") {
+			return true
+		}
+	}
+	return false
+}
+
+func (f *goFailure) symptom(unit string) symptom.Symptom {
+	s := symptom.Symptom{
+		Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "go test", Unit: unit, Test: f.name,
+		Message: f.name + " failed", Detail: strings.Join(f.log, "\n"),
+	}
+	for _, text := range f.log {
+		if p, ok := goPlace(text); ok {
+			s.File, s.Line = p.file, p.line
+			s.Message = strings.TrimPrefix(p.rest, ": ")
+			break
+		}
+	}
+	s.Refs = expectation(s.Message)
+	return s
+}
+
+// crashed opens a crash: the headline, then the stacks.
+func (g *goTest) crashed(l Line) {
+	if g.crash != nil { // one process dies once; what follows belongs to it
+		g.crash.done, g.crash.first = false, false
+		return
+	}
+	kind, message := symptom.Crash, l.Text
+	if i := strings.Index(message, " [recovered"); i > 0 {
+		message = message[:i]
+	}
+	g.crash = &goCrash{line: l.Number, end: l.Number, first: true, s: symptom.Symptom{
+		Kind: kind, Phase: symptom.PhaseRun, Tool: "go", Message: strings.TrimPrefix(message, "panic: "), Test: g.current,
+	}}
+}
+
+// stack takes the lines of a crash: causes, goroutine headers, and pairs of
+// a function and its place. It ends at the package's verdict.
+func (g *goTest) stack(l Line) verdict {
+	c := g.crash
+	switch {
+	case strings.HasPrefix(l.Text, "FAIL\t"), strings.HasPrefix(l.Text, "exit status "), strings.HasPrefix(l.Text, "--- "), strings.HasPrefix(l.Text, "=== RUN"):
+		c.done = true
+		return pass
+	case strings.HasPrefix(l.Text, "goroutine "):
+		c.first = len(c.s.Frames) == 0
+	case strings.HasPrefix(l.Text, "\t"):
+		if f, ok := parseFrame(l.Text); ok && c.first {
+			f.Function = c.function
+			c.s.Frames = append(c.s.Frames, f)
+			if f.Own && c.s.File == "" && !strings.HasPrefix(c.function, "testing.") && !strings.HasPrefix(c.function, "panic(") {
+				c.s.File, c.s.Line = f.File, f.Line
+			}
+		}
+	default:
+		c.function = before(l.Text, "(0x")
+	}
+	c.end = l.Number
+	return more
+}
+
+func (g *goTest) close(out *sink) { g.finish("", out) }

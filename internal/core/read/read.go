@@ -1,0 +1,190 @@
+// Package read turns what a tool printed into symptoms and test outcomes, and
+// accounts for every line of it.
+//
+// Content decides the format. A document (XML) is read whole by one reader; any
+// other input is a stream of lines that a router offers to the line readers.
+// A reader is one file, which registers itself; nothing else names it.
+package read
+
+import (
+	"bufio"
+	"bytes"
+	"fmt"
+	"io"
+	"sort"
+
+	"golang.org/x/text/encoding"
+	"golang.org/x/text/encoding/unicode"
+	"golang.org/x/text/transform"
+
+	"unicausa/internal/core/symptom"
+)
+
+// Formats of an input, as Result.Format gives them.
+const (
+	FormatText   = "text"
+	FormatJSON   = "json-lines"
+	FormatXML    = "xml"
+	FormatBinary = "binary"
+	FormatEmpty  = "empty"
+)
+
+// Result is all that one input says. Bytes and Lines count the whole input;
+// the lines in Account sum up to Lines.
+type Result struct {
+	Name     string
+	Format   string
+	Tools    []string
+	Lines    int
+	Bytes    int64
+	Symptoms []symptom.Symptom
+	Tests    []symptom.Test
+	Reach    Reach
+	Stated   []Stated
+	Unread   []Unread
+	Account  Account
+	Problem  string // why the input could not be read to its end, with what to do
+}
+
+// Stated is a total that the tool itself printed, beside what was read.
+type Stated struct {
+	Line  int    `json:"line"`
+	What  string `json:"what"`
+	Count int    `json:"count"`
+	Read  int    `json:"read"`
+}
+
+// Unread is a line that looks like trouble and that no reader understood.
+type Unread struct {
+	Line int    `json:"line"`
+	Text string `json:"text"`
+}
+
+// Account says what became of each line.
+type Account struct {
+	Symptom int // part of a symptom or of a test's outcome
+	Noise   int // known, and of no interest
+	Plain   int // claimed by nobody, no sign of trouble
+	Unread  int // claimed by nobody, looks like trouble
+}
+
+// Reach says how far the tool got: what it could not have shown is not absent.
+type Reach struct {
+	Blocked []string // units (packages, suites) that could not be built, loaded or started
+	Cut     []string // units whose list of diagnostics the tool broke off
+	Done    []string // units that ran to their end
+}
+
+// document is a reader of a whole input.
+type document struct {
+	format string
+	sniff  func(head []byte) bool
+	read   func(r io.Reader, out *sink) error
+}
+
+// stream is a reader of lines. Readers are asked in rising order; a format
+// that cannot be mistaken goes before a general one.
+type stream struct {
+	order int
+	name  string
+	open  func() lineReader
+}
+
+var (
+	documents []document
+	streams   []stream
+)
+
+func registerDocument(d document) { documents = append(documents, d) }
+
+func registerStream(s stream) {
+	streams = append(streams, s)
+	sort.Slice(streams, func(i, j int) bool {
+		return streams[i].order < streams[j].order || streams[i].order == streams[j].order && streams[i].name < streams[j].name
+	})
+}
+
+// headSize is how many bytes decide on the format.
+const headSize = 8 << 10
+
+// All reads one input to its end. Content that cannot be understood is no
+// error: the result says so in Problem and Unread. The error is r's own.
+func All(name string, r io.Reader) (Result, error) {
+	count := &counter{r: r}
+	in := bufio.NewReaderSize(transform.NewReader(count, unicode.BOMOverride(encoding.Nop.NewDecoder())), 64<<10)
+	out := &sink{result: Result{Name: name, Format: FormatText}}
+	head, err := in.Peek(headSize)
+	if err != nil && err != io.EOF && err != bufio.ErrBufferFull {
+		return out.result, fmt.Errorf("reading %s: %w", name, err)
+	}
+	switch {
+	case len(head) == 0:
+		out.result.Format = FormatEmpty
+	case bytes.IndexByte(head, 0) >= 0:
+		out.result.Format = FormatBinary
+		out.result.Problem = "this is a binary file: record the text that the tool printed"
+		_, err = io.Copy(io.Discard, in)
+	default:
+		err = readText(in, head, out)
+	}
+	if err == io.EOF {
+		err = nil
+	}
+	out.result.Bytes = count.n
+	if err != nil {
+		return out.result, fmt.Errorf("reading %s: %w", name, err)
+	}
+	out.finish()
+	return out.result, nil
+}
+
+func readText(in *bufio.Reader, head []byte, out *sink) error {
+	if d := documentFor(head); d != nil {
+		return out.document(d, in)
+	}
+	return route(in, out)
+}
+
+func documentFor(head []byte) *document {
+	for i := range documents {
+		if documents[i].sniff(head) {
+			return &documents[i]
+		}
+	}
+	return nil
+}
+
+// counter counts the bytes that pass.
+type counter struct {
+	r io.Reader
+	n int64
+}
+
+func (c *counter) Read(p []byte) (int, error) {
+	n, err := c.r.Read(p)
+	c.n += int64(n)
+	return n, err
+}
+
+// lineCounter counts the lines that pass; a last line without an ending counts.
+type lineCounter struct {
+	r    io.Reader
+	n    int
+	last byte
+}
+
+func (c *lineCounter) Read(p []byte) (int, error) {
+	n, err := c.r.Read(p)
+	c.n += bytes.Count(p[:n], []byte{'\n'})
+	if n > 0 {
+		c.last = p[n-1]
+	}
+	return n, err
+}
+
+func (c *lineCounter) count() int {
+	if c.last != 0 && c.last != '\n' {
+		return c.n + 1
+	}
+	return c.n
+}

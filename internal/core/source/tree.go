@@ -1,0 +1,143 @@
+// Package source reads a source tree as facts: which file is meant, what a
+// line says, what a file imports, where a function begins and ends. Files are
+// lexed line by line, not parsed.
+package source
+
+import (
+	"io/fs"
+	"path"
+	"sort"
+	"strings"
+)
+
+// maxFile is the size above which a file is taken for data; its lines are not read.
+const maxFile = 2 << 20
+
+// skipped folders hold what others wrote or what a tool made.
+var skipped = map[string]bool{".git": true, "node_modules": true, "vendor": true, "dist": true, "build": true, "target": true, "out": true, "__pycache__": true, ".venv": true}
+
+// Tree is a source tree. The nil tree is empty: nothing is found in it.
+type Tree struct {
+	fsys    fs.FS
+	files   map[string]bool
+	order   []string
+	byBase  map[string][]string
+	lines   map[string][]string
+	imports map[string][]Import
+}
+
+// NewTree lists the files of fsys. It returns the error of the walk.
+func NewTree(fsys fs.FS) (*Tree, error) {
+	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}}
+	err := fs.WalkDir(fsys, ".", func(name string, d fs.DirEntry, err error) error {
+		switch {
+		case err != nil:
+			return err
+		case d.IsDir() && skipped[d.Name()] && name != ".":
+			return fs.SkipDir
+		case d.Type().IsRegular():
+			t.files[name] = true
+			t.order = append(t.order, name)
+			t.byBase[path.Base(name)] = append(t.byBase[path.Base(name)], name)
+		}
+		return nil
+	})
+	sort.Strings(t.order)
+	for _, list := range t.byBase {
+		sort.Strings(list)
+	}
+	return t, err
+}
+
+// Files lists the tree's files in order.
+func (t *Tree) Files() []string {
+	if t == nil {
+		return nil
+	}
+	return t.order
+}
+
+// compiled maps what a build writes to what it was written from.
+var compiled = map[string][]string{".js": {".ts", ".tsx", ".jsx", ".mts"}, ".jsx": {".tsx"}, ".mjs": {".mts", ".ts"}, ".cjs": {".cts", ".ts"}}
+
+// Find gives the tree's own path of a file as a tool printed it: as it is,
+// under another checkout's path, as a bare name in the unit (package) that was
+// tested, or as the source of a compiled file. Exact tells whether lines in
+// the printed file are lines in the found one. It returns "" when no file, or
+// more than one, fits.
+func (t *Tree) Find(file, unit string) (name string, exact bool) {
+	if t == nil || file == "" {
+		return "", false
+	}
+	file = path.Clean(strings.ReplaceAll(file, `\`, "/"))
+	if t.files[file] {
+		return file, true
+	}
+	if name := t.bySuffix(file, unit); name != "" {
+		return name, true
+	}
+	ext := path.Ext(file)
+	for _, other := range compiled[ext] {
+		if name := t.bySuffix(strings.TrimSuffix(file, ext)+other, unit); name != "" {
+			return name, false
+		}
+	}
+	return "", false
+}
+
+// bySuffix finds the one file that shares the longest tail of the path.
+func (t *Tree) bySuffix(file, unit string) string {
+	best, most, several := "", 0, false
+	for _, candidate := range t.byBase[path.Base(file)] {
+		n := 2 * sharedTail(candidate, file)
+		if !strings.Contains(file, "/") && unit != "" && strings.HasSuffix("/"+unit, "/"+path.Dir(candidate)) {
+			n++
+		}
+		switch {
+		case n > most:
+			best, most, several = candidate, n, false
+		case n == most:
+			several = true
+		}
+	}
+	if several {
+		return ""
+	}
+	return best
+}
+
+func sharedTail(a, b string) int {
+	as, bs := strings.Split(a, "/"), strings.Split(b, "/")
+	n := 0
+	for n < len(as) && n < len(bs) && as[len(as)-1-n] == bs[len(bs)-1-n] {
+		n++
+	}
+	return n
+}
+
+// Lines are the lines of a file of the tree, or nil.
+func (t *Tree) Lines(file string) []string {
+	if t == nil || !t.files[file] {
+		return nil
+	}
+	if lines, ok := t.lines[file]; ok {
+		return lines
+	}
+	var lines []string
+	if info, err := fs.Stat(t.fsys, file); err == nil && info.Size() <= maxFile {
+		if data, err := fs.ReadFile(t.fsys, file); err == nil && !strings.Contains(string(data[:min(len(data), 512)]), "\x00") {
+			lines = strings.Split(string(data), "\n")
+		}
+	}
+	t.lines[file] = lines
+	return lines
+}
+
+// Line is one line of a file, 1-based, or "".
+func (t *Tree) Line(file string, n int) string {
+	lines := t.Lines(file)
+	if n < 1 || n > len(lines) {
+		return ""
+	}
+	return strings.TrimRight(lines[n-1], "\r")
+}

@@ -1,0 +1,101 @@
+package symptom
+
+import (
+	"fmt"
+	"path"
+	"sort"
+	"strings"
+
+	"github.com/cespare/xxhash/v2"
+)
+
+// Key is what makes two diagnostics from two runs the same: the kind, the
+// code, the file or test, and the words of the message without what changes
+// by itself. Lines are left out on purpose: they move.
+func (s *Symptom) Key() string {
+	if s.Kind == TestFailure && s.Test != "" {
+		return strings.Join([]string{string(s.Kind), s.Unit, s.Test}, "\x00")
+	}
+	where := s.File
+	if where == "" {
+		where = s.Unit
+	}
+	return strings.Join([]string{string(s.Kind), s.Code, where, s.Test, Steady(s.Message)}, "\x00")
+}
+
+// placeKey is what makes two diagnostics in one run the same problem seen
+// twice: the key and the source line, or the test.
+func (s *Symptom) placeKey() string {
+	return fmt.Sprintf("%s\x00%d\x00%d", s.Key(), s.Line, s.Column)
+}
+
+// Merge folds the diagnostics of one side: the same problem at the same source
+// line or the same test is one symptom with several places. Each gets its
+// identity, which is stable from run to run: the hash of its key and its
+// number among equal keys, counted down the file. The order of the input does
+// not matter.
+func Merge(list []Symptom) []Symptom {
+	byPlace := map[string]int{}
+	merged := make([]Symptom, 0, len(list))
+	for _, s := range list {
+		s.File = clean(s.File)
+		key := s.placeKey()
+		if i, ok := byPlace[key]; ok {
+			merged[i].At = append(merged[i].At, s.At...)
+			if len(s.Detail) > len(merged[i].Detail) || len(s.Detail) == len(merged[i].Detail) && s.Detail > merged[i].Detail {
+				merged[i].Detail = s.Detail
+			}
+			if s.Tool < merged[i].Tool {
+				merged[i].Tool = s.Tool
+			}
+			continue
+		}
+		byPlace[key] = len(merged)
+		s.At = append([]At(nil), s.At...)
+		merged = append(merged, s)
+	}
+	sort.Slice(merged, func(i, j int) bool { return less(&merged[i], &merged[j]) })
+	ordinal := map[string]int{}
+	for i := range merged {
+		s := &merged[i]
+		key := s.Key()
+		ordinal[key]++
+		s.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%d", key, ordinal[key])))
+		s.Template = Template(s.Message, s.Refs)
+		sort.Slice(s.At, func(a, b int) bool {
+			x, y := s.At[a], s.At[b]
+			return x.Input < y.Input || x.Input == y.Input && x.Line < y.Line
+		})
+		s.Count = len(s.At)
+	}
+	return merged
+}
+
+// less orders symptoms by place in the source, then by what they say.
+func less(a, b *Symptom) bool {
+	switch {
+	case a.File != b.File:
+		return a.File < b.File
+	case a.Line != b.Line:
+		return a.Line < b.Line
+	case a.Column != b.Column:
+		return a.Column < b.Column
+	case a.Unit != b.Unit:
+		return a.Unit < b.Unit
+	case a.Test != b.Test:
+		return a.Test < b.Test
+	case a.Message != b.Message:
+		return a.Message < b.Message
+	case a.Kind != b.Kind:
+		return a.Kind < b.Kind
+	}
+	return a.Code < b.Code
+}
+
+// clean gives a source path one spelling: forward slashes, no "./".
+func clean(file string) string {
+	if file == "" {
+		return ""
+	}
+	return path.Clean(strings.ReplaceAll(file, `\`, "/"))
+}

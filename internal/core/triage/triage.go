@@ -1,0 +1,292 @@
+// Package triage is the pipeline: what was read of both sides, the notes and
+// the source tree go in, and a report comes out. It is one function over
+// values; the same values give the same report.
+package triage
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/link"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// Case is what a triage works on. From and To bound the versions of the
+// changes that may explain anything; empty bounds let all through. Tree may be
+// nil: then nothing is known but what the tools said.
+type Case struct {
+	Before, After []read.Result
+	Changes       []notes.Change
+	Tree          *source.Tree
+	From, To      string
+	// Number names the causes, given their signatures in order of rank; nil
+	// numbers them by rank. The service keeps a cause's number over runs.
+	Number func(signatures []string) []string
+}
+
+// Run draws up the report of a case.
+func Run(c Case) Report {
+	before, after := symptom.Merge(placed(c.Before, c.Tree)), symptom.Merge(placed(c.After, c.Tree))
+	symptoms := compare.States(before, after)
+	symptoms = append(symptoms, lost(c)...)
+
+	subjects := packages(c.Changes)
+	evidence := make([]*cluster.Evidence, len(symptoms))
+	for i := range symptoms {
+		evidence[i] = cluster.Gather(&symptoms[i], c.Tree, subjects)
+	}
+	index := link.NewIndex(c.Changes, c.From, c.To)
+	causes := explain(cluster.Group(evidence, c.Tree), index)
+	rank(causes)
+
+	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: changes(c), Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
+	report.inputs(c.Before, Before)
+	report.inputs(c.After, After)
+	report.fill(symptoms, evidence, causes, c.Number)
+	return report
+}
+
+// explained is a cause with its links.
+type explained struct {
+	cluster.Cause
+	links  []link.Link
+	reason string
+}
+
+// Scores from which a link decides that two groups are one cause: both name
+// the same broken thing in a change.
+const joinScore = 0.6
+
+// explain links the causes, joins those that one change explains, and links
+// again what grew.
+func explain(groups []cluster.Cause, index *link.Index) []explained {
+	list := make([]explained, 0, len(groups))
+	first := map[string]int{} // change to the cause that it explains
+	for _, g := range groups {
+		e := explained{Cause: g, links: index.Links(&g)}
+		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
+			id := e.links[0].Change.ID
+			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g) {
+				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
+				continue
+			} else if !ok {
+				first[id] = len(list)
+			}
+		}
+		list = append(list, e)
+	}
+	for i := range list {
+		list[i].links = index.Links(&list[i].Cause)
+	}
+	return list
+}
+
+// joinable tells whether two causes do not contradict: they do not miss
+// different names.
+func joinable(a, b *cluster.Cause) bool {
+	x, y := a.Misses(), b.Misses()
+	return x == "" || y == "" || x == y
+}
+
+// placed takes the symptoms of a side, with their files as the tree names them.
+func placed(results []read.Result, tree *source.Tree) []symptom.Symptom {
+	var list []symptom.Symptom
+	for _, r := range results {
+		for _, s := range r.Symptoms {
+			place(&s, tree)
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+func place(s *symptom.Symptom, tree *source.Tree) {
+	if name, exact := tree.Find(s.File, s.Unit); name != "" {
+		s.File = name
+		if !exact {
+			s.Line, s.Column = 0, 0
+		}
+	}
+	frames := append([]symptom.Frame(nil), s.Frames...)
+	for i, f := range frames {
+		if !f.Own {
+			continue
+		}
+		if name, exact := tree.Find(f.File, s.Unit); name != "" {
+			frames[i].File = name
+			if !exact {
+				frames[i].Line = 0
+			}
+		}
+	}
+	s.Frames = frames
+}
+
+// lost makes symptoms of the tests that the after side lost.
+func lost(c Case) []symptom.Symptom {
+	var before, after []symptom.Test
+	var blocked []string
+	for _, r := range c.Before {
+		before = append(before, r.Tests...)
+	}
+	suites := map[string]bool{}
+	for _, r := range c.After {
+		after = append(after, r.Tests...)
+		blocked = append(blocked, r.Reach.Blocked...)
+		for _, t := range r.Tests {
+			suites[t.Suite] = true
+		}
+	}
+	var list []symptom.Symptom
+	for _, l := range compare.LostTests(before, after, blocked) {
+		if suites[l.Test.Suite] { // else the suite was not run on this side
+			list = append(list, l.Symptom())
+		}
+	}
+	return symptom.Merge(list)
+}
+
+// packages are the packages of the notes, each once, in order.
+func packages(changes []notes.Change) []string {
+	seen := map[string]bool{}
+	var list []string
+	for _, c := range changes {
+		if c.Package != "" && !seen[c.Package] {
+			seen[c.Package] = true
+			list = append(list, c.Package)
+		}
+	}
+	sort.Strings(list)
+	return list
+}
+
+func (r *Report) inputs(results []read.Result, side string) {
+	for _, in := range results {
+		stated := in.Stated
+		if stated == nil {
+			stated = []read.Stated{}
+		}
+		r.Inputs = append(r.Inputs, Input{
+			Name: in.Name, Side: side, Format: in.Format, Tools: in.Tools, Lines: in.Lines, Bytes: in.Bytes, Stated: stated, Problem: in.Problem,
+		})
+		if side == Before {
+			continue
+		}
+		for _, u := range in.Unread {
+			r.Unread = append(r.Unread, Unread{Input: in.Name, Line: u.Line, Text: u.Text})
+		}
+	}
+	r.Summary.Unread = len(r.Unread)
+}
+
+// fill writes symptoms and causes into the report.
+func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained, number func([]string) []string) {
+	signatures := make([]string, len(causes))
+	ids := make([]string, len(causes))
+	for i, c := range causes {
+		signatures[i], ids[i] = c.Signature, fmt.Sprintf("C%d", i+1)
+	}
+	if number != nil {
+		ids = number(signatures)
+	}
+	of := map[*symptom.Symptom]string{}
+	for i, c := range causes {
+		out := Cause{
+			ID: ids[i], Title: c.Title(), Kind: c.Kind(), Phase: c.Root().Phase, Package: c.Package(), Root: c.Root().ID,
+			Symptoms: []string{}, Followers: []string{}, Rank: i + 1, Reason: c.reason, Known: c.Known, Because: because(c.Members), Links: []Link{}, Signature: c.Signature,
+		}
+		for _, m := range c.Members {
+			of[m.Symptom] = out.ID
+			out.Symptoms = append(out.Symptoms, m.Symptom.ID)
+			if m.Follower {
+				out.Followers = append(out.Followers, m.Symptom.ID)
+			}
+		}
+		for _, l := range c.links {
+			out.Links = append(out.Links, Link{Change: l.Change.ID, Score: l.Score, Because: l.Because})
+		}
+		if len(c.links) > 0 {
+			r.Summary.Linked++
+			if c.links[0].Score >= 0.5 {
+				out.Kind = string(c.links[0].Change.Kind)
+				out.Title = told(out.Title, &c.Cause, c.links[0].Change)
+			}
+		}
+		r.Causes = append(r.Causes, out)
+	}
+	r.Summary.Causes = len(r.Causes)
+	for i := range symptoms {
+		s := &symptoms[i]
+		if s.Package == "" {
+			s.Package = packageOf(evidence[i])
+		}
+		r.Symptoms = append(r.Symptoms, Symptom{Symptom: *s, Symbols: s.Symbols(), Cause: of[s], Source: evidence[i].Source})
+		r.Summary.count(s.State)
+	}
+}
+
+// packageOf is the package that a symptom's strongest fact points to, or "".
+func packageOf(e *cluster.Evidence) string {
+	best := cluster.Fact{}
+	for _, f := range e.Facts {
+		if f.Package != "" && f.Weight > best.Weight {
+			best = f
+		}
+	}
+	return best.Package
+}
+
+func (s *Summary) count(state symptom.State) {
+	s.Symptoms++
+	switch state {
+	case symptom.New:
+		s.New++
+	case symptom.Unchanged:
+		s.Unchanged++
+	case symptom.Updated:
+		s.Updated++
+	case symptom.Absent:
+		s.Symptoms--
+		s.Absent++
+	}
+}
+
+// told is a cause's title once a change explains it: with the new name, where
+// the change has one for what is missing.
+func told(title string, c *cluster.Cause, change *notes.Change) string {
+	name := c.Misses()
+	for _, p := range change.Renames {
+		if name != "" && tail(p.From) == name {
+			return fmt.Sprintf("%s was renamed to %s", strings.TrimSuffix(title, " no longer exists"), p.To)
+		}
+	}
+	if name != "" {
+		return title
+	}
+	return change.Title
+}
+
+func tail(name string) string { return name[strings.LastIndexAny(name, ".:#")+1:] }
+
+// because lists the distinct reasons of a cause's members, heaviest first.
+func because(members []cluster.Member) []cluster.Because {
+	seen := map[string]bool{}
+	list := []cluster.Because{}
+	for _, m := range members {
+		if key := m.Because.What + "\x00" + m.Because.Value; !seen[key] {
+			seen[key] = true
+			list = append(list, m.Because)
+		}
+	}
+	sort.SliceStable(list, func(i, j int) bool { return list[i].Weight > list[j].Weight })
+	if len(list) > 6 {
+		list = list[:6]
+	}
+	return list
+}
