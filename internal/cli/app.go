@@ -9,6 +9,8 @@ import (
 	"io"
 
 	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/api"
 )
 
 // Exit statuses, the same for every command.
@@ -69,6 +71,18 @@ func app(std streams) *cli.Command {
 		OnUsageError:              usageError,
 		Commands: []*cli.Command{
 			triageCommand(std),
+			serveCommand(std),
+			beginCommand(std),
+			recordCommand(std),
+			baselineCommand(std),
+			notesCommand(std),
+			causesCommand(std),
+			causeCommand(std),
+			linkCommand(std, "confirm", "confirm that a change explains a cause", api.LinkJudgementStateConfirmed),
+			linkCommand(std, "reject", "reject a change as the explanation of a cause", api.LinkJudgementStateRejected),
+			linkCommand(std, "unjudge", "take back what was said of a link", api.LinkJudgementStateProposed),
+			decideCommand(std),
+			gateCommand(std),
 		},
 	}
 }

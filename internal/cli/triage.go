@@ -48,7 +48,7 @@ func runTriage(cmd *cli.Command, std streams) error {
 	case cmd.Args().Len() == 0:
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
-	c := triage.Case{From: cmd.String("from"), To: cmd.String("to")}
+	c := triage.Case{Moves: []triage.Move{{From: cmd.String("from"), To: cmd.String("to")}}}
 	var err error
 	if c.Before, c.After, err = readSides(cmd.StringSlice("before"), cmd.Args().Slice(), std.in); err != nil {
 		return err

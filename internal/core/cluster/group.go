@@ -277,6 +277,18 @@ func (g *grouping) causes() []Cause {
 // Root is the symptom that the others stand for or follow from.
 func (c *Cause) Root() *symptom.Symptom { return c.Members[0].Symptom }
 
+// Identity is what the cause is recognised by; known ones stay apart from new.
+func (c *Cause) Identity() Identity {
+	id := Identity{Signature: c.Signature}
+	if c.Known {
+		id.Signature = "known|" + c.Signature
+	}
+	for _, m := range c.Members {
+		id.Symptoms = append(id.Symptoms, m.Symptom.ID)
+	}
+	return id
+}
+
 // Join folds another cause into this one, for a reason that linking found.
 func (c *Cause) Join(other Cause, reason Because) {
 	for _, m := range other.Members {

@@ -22,14 +22,11 @@ type Index struct {
 	counts  []map[string]int
 }
 
-// NewIndex takes the changes inside the move from one version to another.
-func NewIndex(changes []notes.Change, from, to string) *Index {
+// NewIndex takes the changes that may explain anything.
+func NewIndex(changes []notes.Change) *Index {
 	x := &Index{names: map[string][]int{}, words: map[string][]int{}}
 	for i := range changes {
 		c := &changes[i]
-		if !notes.Within(c.Version, from, to) {
-			continue
-		}
 		n := len(x.changes)
 		x.changes = append(x.changes, c)
 		seen := map[string]bool{}

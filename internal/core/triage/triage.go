@@ -17,17 +17,24 @@ import (
 	"unicausa/internal/core/symptom"
 )
 
-// Case is what a triage works on. From and To bound the versions of the
-// changes that may explain anything; empty bounds let all through. Tree may be
-// nil: then nothing is known but what the tools said.
+// Move is a package or toolchain that went from one version to another. With
+// no package it bounds the notes of every package.
+type Move struct{ Package, From, To string }
+
+// Case is what a triage works on. Moves bound the versions of the changes that
+// may explain anything; without one for its package, every change may. Tree
+// may be nil: then nothing is known but what the tools said.
 type Case struct {
 	Before, After []read.Result
 	Changes       []notes.Change
 	Tree          *source.Tree
-	From, To      string
-	// Number names the causes, given their signatures in order of rank; nil
-	// numbers them by rank. The service keeps a cause's number over runs.
-	Number func(signatures []string) []string
+	Moves         []Move
+	// Prior are the causes of earlier runs, whose numbers go on. With none, the
+	// causes are numbered by rank.
+	Prior []cluster.Identity
+	// Judged says of a cause's ID which changes people confirmed (true) and
+	// which they rejected (false).
+	Judged map[string]map[string]bool
 }
 
 // Run draws up the report of a case.
@@ -41,15 +48,34 @@ func Run(c Case) Report {
 	for i := range symptoms {
 		evidence[i] = cluster.Gather(&symptoms[i], c.Tree, subjects)
 	}
-	index := link.NewIndex(c.Changes, c.From, c.To)
+	index := link.NewIndex(candidates(c))
 	causes := explain(cluster.Group(evidence, c.Tree), index)
 	rank(causes)
 
 	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: changes(c), Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
 	report.inputs(c.Before, Before)
 	report.inputs(c.After, After)
-	report.fill(symptoms, evidence, causes, c.Number)
+	report.fill(symptoms, evidence, causes, c)
 	return report
+}
+
+// candidates are the changes inside what moved.
+func candidates(c Case) []notes.Change {
+	var list []notes.Change
+	for _, change := range c.Changes {
+		inside := true
+		for _, m := range c.Moves {
+			if m.Package == "" || cluster.SameFamily(m.Package, change.Package) {
+				if inside = notes.Within(change.Version, m.From, m.To); inside {
+					break
+				}
+			}
+		}
+		if inside {
+			list = append(list, change)
+		}
+	}
+	return list
 }
 
 // explained is a cause with its links.
@@ -186,39 +212,23 @@ func (r *Report) inputs(results []read.Result, side string) {
 }
 
 // fill writes symptoms and causes into the report.
-func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained, number func([]string) []string) {
-	signatures := make([]string, len(causes))
-	ids := make([]string, len(causes))
-	for i, c := range causes {
-		signatures[i], ids[i] = c.Signature, fmt.Sprintf("C%d", i+1)
+func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained, c Case) {
+	next := make([]cluster.Identity, len(causes))
+	for i := range causes {
+		next[i] = causes[i].Identity()
 	}
-	if number != nil {
-		ids = number(signatures)
-	}
+	ids := cluster.Number(c.Prior, next)
 	of := map[*symptom.Symptom]string{}
-	for i, c := range causes {
-		out := Cause{
-			ID: ids[i], Title: c.Title(), Kind: c.Kind(), Phase: c.Root().Phase, Package: c.Package(), Root: c.Root().ID,
-			Symptoms: []string{}, Followers: []string{}, Rank: i + 1, Reason: c.reason, Known: c.Known, Because: because(c.Members), Links: []Link{}, Signature: c.Signature,
-		}
-		for _, m := range c.Members {
-			of[m.Symptom] = out.ID
-			out.Symptoms = append(out.Symptoms, m.Symptom.ID)
-			if m.Follower {
-				out.Followers = append(out.Followers, m.Symptom.ID)
-			}
-		}
-		for _, l := range c.links {
-			out.Links = append(out.Links, Link{Change: l.Change.ID, Score: l.Score, Because: l.Because})
-		}
-		if len(c.links) > 0 {
+	for i := range causes {
+		e := &causes[i]
+		e.links = judged(e.links, c.Judged[ids[i]])
+		r.Causes = append(r.Causes, e.cause(ids[i], next[i].Signature, i+1))
+		if len(e.links) > 0 {
 			r.Summary.Linked++
-			if c.links[0].Score >= 0.5 {
-				out.Kind = string(c.links[0].Change.Kind)
-				out.Title = told(out.Title, &c.Cause, c.links[0].Change)
-			}
 		}
-		r.Causes = append(r.Causes, out)
+		for _, m := range e.Members {
+			of[m.Symptom] = ids[i]
+		}
 	}
 	r.Summary.Causes = len(r.Causes)
 	for i := range symptoms {
@@ -229,6 +239,40 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 		r.Symptoms = append(r.Symptoms, Symptom{Symptom: *s, Symbols: s.Symbols(), Cause: of[s], Source: evidence[i].Source})
 		r.Summary.count(s.State)
 	}
+}
+
+// cause writes an explained cause as the report has it.
+func (e *explained) cause(id, signature string, rank int) Cause {
+	out := Cause{
+		ID: id, Title: e.Title(), Kind: e.Kind(), Phase: e.Root().Phase, Package: e.Package(), Root: e.Root().ID, Symptoms: []string{}, Followers: []string{},
+		Rank: rank, Reason: e.reason, Known: e.Known, Because: because(e.Members), Links: []Link{}, Signature: signature,
+	}
+	for _, m := range e.Members {
+		out.Symptoms = append(out.Symptoms, m.Symptom.ID)
+		if m.Follower {
+			out.Followers = append(out.Followers, m.Symptom.ID)
+		}
+	}
+	for _, l := range e.links {
+		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: l.Score, Because: l.Because})
+	}
+	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
+		out.Kind = string(e.links[0].Change.Kind)
+		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
+	}
+	return out
+}
+
+// judged drops the links that people rejected and puts a confirmed one first.
+func judged(links []link.Link, verdicts map[string]bool) []link.Link {
+	var kept []link.Link
+	for _, l := range links {
+		if confirmed, known := verdicts[l.Change.ID]; confirmed || !known {
+			kept = append(kept, l)
+		}
+	}
+	sort.SliceStable(kept, func(i, j int) bool { return verdicts[kept[i].Change.ID] && !verdicts[kept[j].Change.ID] })
+	return kept
 }
 
 // packageOf is the package that a symptom's strongest fact points to, or "".

@@ -1,0 +1,172 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+	"unicausa/internal/report"
+)
+
+func causesCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "causes",
+		Usage:        "list the causes in the order to tackle them",
+		OnUsageError: usageError,
+		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "with those that are cleared or were there before"}),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			causes, err := c.Causes(ctx, upgrade)
+			if err != nil {
+				return err
+			}
+			return report.Causes(std.out, causes, cmd.Bool("all"))
+		},
+	}
+}
+
+func causeCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "cause",
+		Usage:        "show one cause with its symptoms, links and evidence",
+		ArgsUsage:    "C3",
+		OnUsageError: usageError,
+		Flags:        clientFlags(),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			detail, err := oneCause(ctx, cmd, c, upgrade, 1)
+			if err != nil {
+				return err
+			}
+			return showCause(ctx, std, c, upgrade, detail)
+		},
+	}
+}
+
+// oneCause reads the cause that the first argument names.
+func oneCause(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64, arguments int) (api.CauseDetail, error) {
+	if cmd.Args().Len() != arguments {
+		return api.CauseDetail{}, fmt.Errorf("this wants %s (see: %s --help)", cmd.ArgsUsage, cmd.FullName())
+	}
+	return c.Cause(ctx, upgrade, strings.ToUpper(cmd.Args().First()))
+}
+
+// showCause shows a cause with the notes of its links as written.
+func showCause(ctx context.Context, std streams, c *client.Client, upgrade int64, d api.CauseDetail) error {
+	texts := map[string][]string{}
+	for _, l := range d.Links {
+		lines, err := c.NotesLines(ctx, upgrade, l.Change.NotesID, l.Change.Line, l.Change.End-l.Change.Line+1)
+		if err != nil {
+			return err
+		}
+		texts[l.Change.ID] = lines
+	}
+	return report.Cause(std.out, &d, texts)
+}
+
+func linkCommand(std streams, name, usage string, state api.LinkJudgementState) *cli.Command {
+	return &cli.Command{
+		Name:         name,
+		Usage:        usage,
+		ArgsUsage:    "C3 [LINK]",
+		Description:  "LINK is the number of the link as cause shows it, 1 without one.",
+		OnUsageError: usageError,
+		Flags:        clientFlags(),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			detail, err := oneCause(ctx, cmd, c, upgrade, max(1, min(cmd.Args().Len(), 2)))
+			if err != nil {
+				return err
+			}
+			n := 1
+			if value := cmd.Args().Get(1); value != "" {
+				if n, err = strconv.Atoi(value); err != nil {
+					return fmt.Errorf("%q is no number of a link", value)
+				}
+			}
+			if n < 1 || n > len(detail.Links) {
+				return fmt.Errorf("%s has %s, none with the number %d", detail.Cause.ID, plural(len(detail.Links), "link"), n)
+			}
+			change := detail.Links[n-1].Change
+			if _, err := c.JudgeLink(ctx, upgrade, detail.Cause.ID, change.ID, api.LinkJudgement{State: state, Author: author()}); err != nil {
+				return err
+			}
+			fmt.Fprintf(std.out, "%s: link to %s:%d %s\n", detail.Cause.ID, change.Notes, change.Line, state)
+			return nil
+		},
+	}
+}
+
+func decideCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:      "decide",
+		Usage:     "say what becomes of a cause",
+		ArgsUsage: "C3 fix|defer|accept|wait|dismiss",
+		Description: "fix claims that a commit settles it: later runs prove or disprove that.\n" +
+			"defer and wait come back at --due, a version or a date; accept takes the new behaviour; dismiss says it is none of ours.",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.StringFlag{Name: "reason", Usage: "why, in a sentence", Required: true},
+			&cli.StringFlag{Name: "due", Usage: "when to look again: a version or a date"},
+			&cli.StringFlag{Name: "commit", Usage: "the commit that fixes it"},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			if cmd.Args().Len() != 2 {
+				return errors.New("this wants a cause and a decision, as in: unicausa decide C3 fix --reason \"renamed in all callers\"")
+			}
+			d := api.NewDecision{Kind: api.NewDecisionKind(cmd.Args().Get(1)), Reason: cmd.String("reason"), Due: cmd.String("due"), Commit: cmd.String("commit"), Author: author()}
+			detail, err := c.Decide(ctx, upgrade, strings.ToUpper(cmd.Args().First()), d)
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(std.out, "%s: %s, %s\n", detail.Cause.ID, d.Kind, d.Reason)
+			return nil
+		},
+	}
+}
+
+func gateCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "gate",
+		Usage:        "ask whether everything that passed in the baseline passes again, with nothing new undecided",
+		Description:  "Exit status: 0 the gate is open, 1 it is shut, 2 it could not be asked.",
+		OnUsageError: usageError,
+		Flags:        clientFlags(),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			gate, err := c.Gate(ctx, upgrade)
+			if err != nil {
+				return err
+			}
+			if err := report.Gate(std.out, gate); err != nil {
+				return fmt.Errorf("writing the verdict: %w", err)
+			}
+			if !gate.Open {
+				return &exitError{status: exitNew}
+			}
+			return nil
+		},
+	}
+}

@@ -1,0 +1,262 @@
+// Package client speaks to a service over its API: the generated client with
+// plain results, errors in words, and uploads that stream.
+package client
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"mime/multipart"
+	"net/http"
+	"strings"
+	"time"
+
+	"unicausa/internal/api"
+)
+
+// Client speaks to one service.
+type Client struct {
+	server string
+	api    *api.ClientWithResponses
+}
+
+// New makes a client of the service at an address such as
+// http://127.0.0.1:7236.
+func New(server string) (*Client, error) {
+	server = strings.TrimRight(server, "/")
+	if !strings.Contains(server, "://") {
+		server = "http://" + server
+	}
+	generated, err := api.NewClientWithResponses(server + "/api/v1")
+	if err != nil {
+		return nil, fmt.Errorf("the server's address %q: %w", server, err)
+	}
+	return &Client{server: server, api: generated}, nil
+}
+
+// Server is the service's address.
+func (c *Client) Server() string { return c.server }
+
+// problem turns an answer that is no success into an error.
+func (c *Client) problem(status int, body []byte) error {
+	var p api.Problem
+	if json.Unmarshal(body, &p) == nil && p.Detail != "" {
+		return errors.New(p.Detail)
+	}
+	return fmt.Errorf("the service at %s answered with status %d", c.server, status)
+}
+
+// result picks the value of an answer, or the problem that came instead.
+func result[T any](c *Client, v *T, body []byte, answer *http.Response) (T, error) {
+	if v == nil {
+		var none T
+		return none, c.problem(answer.StatusCode, body)
+	}
+	return *v, nil
+}
+
+func (c *Client) unreachable(err error) error {
+	return fmt.Errorf("the service at %s does not answer: %w (start it with: unicausa serve)", c.server, err)
+}
+
+// Begin begins an upgrade.
+func (c *Client) Begin(ctx context.Context, n api.NewUpgrade) (api.Upgrade, error) {
+	r, err := c.api.BeginUpgradeWithResponse(ctx, n)
+	if err != nil {
+		return api.Upgrade{}, c.unreachable(err)
+	}
+	return result(c, r.JSON201, r.Body, r.HTTPResponse)
+}
+
+// Upgrades lists the upgrades, the latest first.
+func (c *Client) Upgrades(ctx context.Context) ([]api.UpgradeRow, error) {
+	r, err := c.api.ListUpgradesWithResponse(ctx)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Overview says where an upgrade stands.
+func (c *Client) Overview(ctx context.Context, upgrade int64) (api.Overview, error) {
+	r, err := c.api.GetUpgradeWithResponse(ctx, upgrade)
+	if err != nil {
+		return api.Overview{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Gate asks for the verdict.
+func (c *Client) Gate(ctx context.Context, upgrade int64) (api.Gate, error) {
+	r, err := c.api.GetGateWithResponse(ctx, upgrade)
+	if err != nil {
+		return api.Gate{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Runs lists the runs, the latest first.
+func (c *Client) Runs(ctx context.Context, upgrade int64) ([]api.Run, error) {
+	r, err := c.api.ListRunsWithResponse(ctx, upgrade)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Run is one run.
+func (c *Client) Run(ctx context.Context, upgrade int64, number int) (api.Run, error) {
+	r, err := c.api.GetRunWithResponse(ctx, upgrade, number)
+	if err != nil {
+		return api.Run{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Processed waits until a run has been processed, or has failed.
+func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.Run, error) {
+	for pause := 50 * time.Millisecond; ; pause = min(2*pause, time.Second) {
+		run, err := c.Run(ctx, upgrade, number)
+		if err != nil || run.Status != "stored" {
+			return run, err
+		}
+		select {
+		case <-ctx.Done():
+			return run, ctx.Err()
+		case <-time.After(pause):
+		}
+	}
+}
+
+// AcceptBaseline accepts the latest run of every check.
+func (c *Client) AcceptBaseline(ctx context.Context, upgrade int64) ([]api.Run, error) {
+	r, err := c.api.AcceptBaselineWithResponse(ctx, upgrade)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// AddNotes adds release notes.
+func (c *Client) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes) (api.Notes, error) {
+	r, err := c.api.AddNotesWithResponse(ctx, upgrade, n)
+	if err != nil {
+		return api.Notes{}, c.unreachable(err)
+	}
+	return result(c, r.JSON201, r.Body, r.HTTPResponse)
+}
+
+// Causes lists the causes in the order to tackle them.
+func (c *Client) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
+	r, err := c.api.ListCausesWithResponse(ctx, upgrade)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Cause is one cause with all that belongs to it.
+func (c *Client) Cause(ctx context.Context, upgrade int64, cause string) (api.CauseDetail, error) {
+	r, err := c.api.GetCauseWithResponse(ctx, upgrade, cause)
+	if err != nil {
+		return api.CauseDetail{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// JudgeLink confirms or rejects a link.
+func (c *Client) JudgeLink(ctx context.Context, upgrade int64, cause, change string, j api.LinkJudgement) (api.CauseDetail, error) {
+	r, err := c.api.JudgeLinkWithResponse(ctx, upgrade, cause, change, j)
+	if err != nil {
+		return api.CauseDetail{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Decide decides on a cause.
+func (c *Client) Decide(ctx context.Context, upgrade int64, cause string, d api.NewDecision) (api.CauseDetail, error) {
+	r, err := c.api.DecideWithResponse(ctx, upgrade, cause, d)
+	if err != nil {
+		return api.CauseDetail{}, c.unreachable(err)
+	}
+	return result(c, r.JSON201, r.Body, r.HTTPResponse)
+}
+
+// NotesLines reads lines of a document.
+func (c *Client) NotesLines(ctx context.Context, upgrade, notes int64, from, count int) ([]string, error) {
+	r, err := c.api.GetNotesLinesWithResponse(ctx, upgrade, notes, &api.GetNotesLinesParams{From: &from, Count: &count})
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	lines, err := result(c, r.JSON200, r.Body, r.HTTPResponse)
+	return lines.Lines, err
+}
+
+// Input is one output to send.
+type Input struct {
+	Name    string
+	Content io.Reader
+}
+
+// Record sends a run while its inputs are read. Sent is told of every piece
+// that was sent, in bytes; it may be nil.
+func (c *Client) Record(ctx context.Context, upgrade int64, facts api.RunFacts, inputs []Input, source []byte, sent func(n int)) (api.Run, error) {
+	reader, writer := io.Pipe()
+	form := multipart.NewWriter(writer)
+	go func() { writer.CloseWithError(send(form, facts, inputs, source, sent)) }()
+	defer reader.Close()
+	r, err := c.api.RecordRunWithBodyWithResponse(ctx, upgrade, form.FormDataContentType(), reader)
+	if err != nil {
+		return api.Run{}, c.unreachable(err)
+	}
+	run := r.JSON201
+	if run == nil {
+		run = r.JSON200
+	}
+	return result(c, run, r.Body, r.HTTPResponse)
+}
+
+func send(form *multipart.Writer, facts api.RunFacts, inputs []Input, source []byte, sent func(int)) error {
+	part, err := form.CreateFormField("run")
+	if err == nil {
+		err = json.NewEncoder(part).Encode(facts)
+	}
+	if err != nil {
+		return err
+	}
+	for _, in := range inputs {
+		part, err := form.CreateFormFile("input", in.Name)
+		if err != nil {
+			return err
+		}
+		if _, err := io.Copy(part, &told{in.Content, sent}); err != nil {
+			return fmt.Errorf("reading %s: %w", in.Name, err)
+		}
+	}
+	if source != nil {
+		part, err := form.CreateFormFile("source", "source.zip")
+		if err == nil {
+			_, err = part.Write(source)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return form.Close()
+}
+
+// told tells how much was read.
+type told struct {
+	r    io.Reader
+	sent func(int)
+}
+
+func (t *told) Read(p []byte) (int, error) {
+	n, err := t.r.Read(p)
+	if t.sent != nil && n > 0 {
+		t.sent(n)
+	}
+	return n, err
+}

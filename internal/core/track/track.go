@@ -1,0 +1,214 @@
+// Package track follows symptoms and causes over the runs of a leg: what a run
+// shows, what it proves cleared, and what it only could not show.
+package track
+
+import (
+	"sort"
+
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/triage"
+)
+
+// Status says where a symptom or a cause stands after a run.
+type Status string
+
+// The statuses. Hidden is not cleared: no run that could have shown it has
+// come without it.
+const (
+	Shown   Status = "shown"
+	Hidden  Status = "hidden"
+	Cleared Status = "cleared"
+)
+
+// Symptom is a symptom over the runs. First and Last are the numbers of the
+// first run that showed it and of the last; Checks have shown it at some time.
+type Symptom struct {
+	symptom.Symptom
+	Status Status
+	Origin compare.Origin // empty for what was there before the bump
+	First  int
+	Last   int
+	Checks []string
+	Cause  string
+}
+
+// Cause is a cause over the runs. Since is the run from which its status holds.
+type Cause struct {
+	ID        string
+	Signature string
+	Known     bool
+	Status    Status
+	First     int
+	Since     int
+	Shown     int // symptoms shown now
+	Hidden    int // symptoms that no run could show since they were last seen
+}
+
+// State is what is known of a leg.
+type State struct {
+	Symptoms map[string]*Symptom
+	Causes   map[string]*Cause
+}
+
+// Identities lists the causes with all the symptoms they ever had, as
+// cluster.Number takes them.
+func (s *State) Identities() []cluster.Identity {
+	members := map[string][]string{}
+	for id, t := range s.Symptoms {
+		members[t.Cause] = append(members[t.Cause], id)
+	}
+	list := make([]cluster.Identity, 0, len(s.Causes))
+	for id, c := range s.Causes {
+		sort.Strings(members[id])
+		list = append(list, cluster.Identity{ID: id, Signature: c.Signature, Symptoms: members[id]})
+	}
+	sort.Slice(list, func(i, j int) bool { return list[i].ID < list[j].ID })
+	return list
+}
+
+// Step is one run and what came of it.
+type Step struct {
+	Run      int
+	Check    string
+	Report   *triage.Report            // over the latest run of every check, this one included
+	Reach    map[string]compare.Reach  // of the latest run of every check
+	Previous *compare.Reach            // of this check's run before, nil at its first after the bump
+	CheckOf  func(input string) string // the check whose run an input of the report belongs to
+}
+
+// Advance takes the state one run further. Symptoms and causes are added and
+// changed in place; none is removed.
+func (s *State) Advance(step Step) {
+	present := map[string]bool{}
+	for i := range step.Report.Symptoms {
+		r := &step.Report.Symptoms[i]
+		if r.State == symptom.Absent {
+			continue
+		}
+		present[r.ID] = true
+		s.show(r, step)
+	}
+	for id, t := range s.Symptoms {
+		if !present[id] && t.Status != Cleared {
+			t.Status = Hidden
+			if clearedBy(t, step.Reach) {
+				t.Status = Cleared
+			}
+		}
+	}
+	s.causes(step)
+}
+
+// show records a symptom that a latest run has.
+func (s *State) show(r *triage.Symptom, step Step) {
+	t := s.Symptoms[r.ID]
+	here := false
+	checks := map[string]bool{}
+	if t != nil {
+		for _, c := range t.Checks {
+			checks[c] = true
+		}
+	}
+	for _, at := range r.At {
+		if check := step.CheckOf(at.Input); check != "" {
+			checks[check] = true
+			here = here || check == step.Check
+		}
+	}
+	if r.Kind == symptom.MissingTest {
+		here = true
+		checks[step.Check] = true
+	}
+	switch {
+	case t == nil:
+		t = &Symptom{First: step.Run}
+		if r.State == symptom.New {
+			t.Origin = compare.OriginOf(&r.Symptom, step.Previous, false)
+		}
+		s.Symptoms[r.ID] = t
+	case t.Status == Cleared && r.State == symptom.New:
+		t.Origin = compare.Returned
+	}
+	t.Symptom, t.Status, t.Cause = r.Symptom, Shown, r.Cause
+	if here {
+		t.Last = step.Run
+	}
+	t.Checks = t.Checks[:0]
+	for c := range checks {
+		t.Checks = append(t.Checks, c)
+	}
+	sort.Strings(t.Checks)
+}
+
+// clearedBy tells whether a check that has shown the symptom could have shown
+// it now.
+func clearedBy(t *Symptom, reach map[string]compare.Reach) bool {
+	for _, check := range t.Checks {
+		if r, ok := reach[check]; ok && r.CouldShow(&t.Symptom) {
+			return true
+		}
+	}
+	return false
+}
+
+// causes brings the causes up to date with their symptoms.
+func (s *State) causes(step Step) {
+	for _, r := range step.Report.Causes {
+		c := s.Causes[r.ID]
+		if c == nil {
+			c = &Cause{ID: r.ID, First: step.Run}
+			s.Causes[r.ID] = c
+		}
+		c.Signature, c.Known = r.Signature, r.Known
+	}
+	shown, hidden := map[string]int{}, map[string]int{}
+	for _, t := range s.Symptoms {
+		switch t.Status {
+		case Shown:
+			shown[t.Cause]++
+		case Hidden:
+			hidden[t.Cause]++
+		}
+	}
+	for id, c := range s.Causes {
+		c.Shown, c.Hidden = shown[id], hidden[id]
+		status := Cleared
+		switch {
+		case c.Shown > 0:
+			status = Shown
+		case c.Hidden > 0:
+			status = Hidden
+		}
+		if status != c.Status {
+			c.Status, c.Since = status, step.Run
+		}
+	}
+}
+
+// Outcome is what later runs say of a claimed fix.
+type Outcome string
+
+// The outcomes of a fix.
+const (
+	Claimed   Outcome = "claimed"
+	Proved    Outcome = "proved"
+	Disproved Outcome = "disproved"
+)
+
+// Judge says what runs up to this one prove of a fix that was claimed after
+// run claimed: it is proved once every symptom of the cause is cleared, and
+// disproved when a later run still shows one.
+func (s *State) Judge(cause string, claimed int) Outcome {
+	c := s.Causes[cause]
+	if c == nil || c.Status == Cleared {
+		return Proved
+	}
+	for _, t := range s.Symptoms {
+		if t.Cause == cause && t.Status == Shown && t.Last > claimed {
+			return Disproved
+		}
+	}
+	return Claimed
+}

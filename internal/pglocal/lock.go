@@ -1,0 +1,21 @@
+package pglocal
+
+import (
+	"fmt"
+	"os"
+	"syscall"
+)
+
+// lock holds a file's lock until unlock, so that two services starting at once
+// make one database.
+func lock(name string) (unlock func(), err error) {
+	f, err := os.OpenFile(name, os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, fmt.Errorf("locking the data folder: %w", err)
+	}
+	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX); err != nil {
+		f.Close()
+		return nil, fmt.Errorf("locking the data folder: %w", err)
+	}
+	return func() { f.Close() }, nil
+}

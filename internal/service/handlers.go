@@ -1,0 +1,313 @@
+package service
+
+import (
+	"fmt"
+	"net/http"
+	"regexp"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/gate"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/store"
+)
+
+var _ api.ServerInterface = (*Service)(nil)
+
+// bad is an error that the caller can mend.
+func bad(format string, args ...any) error {
+	return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf(format, args...))
+}
+
+// body reads a JSON body.
+func body[T any](c *echo.Context) (T, error) {
+	var v T
+	c.Request().Body = http.MaxBytesReader(c.Response(), c.Request().Body, 32<<20)
+	if err := c.Bind(&v); err != nil {
+		return v, bad("the body is not the JSON that is wanted here: %v", err)
+	}
+	return v, nil
+}
+
+// ListUpgrades answers GET /upgrades.
+func (s *Service) ListUpgrades(c *echo.Context) error {
+	ctx := c.Request().Context()
+	upgrades, err := s.store.Upgrades(ctx)
+	if err != nil {
+		return err
+	}
+	rows := make([]api.UpgradeRow, 0, len(upgrades))
+	for _, u := range upgrades {
+		causes, err := s.store.Causes(ctx, u.ID)
+		if err != nil {
+			return err
+		}
+		standing, err := s.store.Standing(ctx, u.ID, causes)
+		if err != nil {
+			return err
+		}
+		history, err := s.store.History(ctx, u.ID)
+		if err != nil {
+			return err
+		}
+		runs, err := s.store.Runs(ctx, u.ID)
+		if err != nil {
+			return err
+		}
+		row := api.UpgradeRow{Upgrade: u, Gate: verdict(standing), CausesLeft: left(causes), Runs: len(runs), LastRun: store.LastRun(runs), History: []int{}}
+		for _, h := range history {
+			row.History = append(row.History, len(h.Causes))
+		}
+		rows = append(rows, row)
+	}
+	return c.JSON(http.StatusOK, rows)
+}
+
+// left counts the causes that are new and not cleared.
+func left(causes []api.Cause) int {
+	n := 0
+	for _, cause := range causes {
+		if !cause.Known && cause.Status != "cleared" {
+			n++
+		}
+	}
+	return n
+}
+
+func verdict(st store.Standing) api.Gate {
+	v := gate.Judge(st.Gate, st.Causes)
+	g := api.Gate{Open: v.Open, Reasons: []api.GateReason{}}
+	for _, r := range v.Reasons {
+		g.Reasons = append(g.Reasons, api.GateReason{Code: r.Code, Text: r.Text, Check: r.Check, Cause: r.Cause})
+	}
+	return g
+}
+
+// BeginUpgrade answers POST /upgrades.
+func (s *Service) BeginUpgrade(c *echo.Context) error {
+	n, err := body[api.NewUpgrade](c)
+	if err != nil {
+		return err
+	}
+	n.Project, n.Name = strings.TrimSpace(n.Project), strings.TrimSpace(n.Name)
+	switch {
+	case n.Project == "":
+		return bad("project is empty: name the code base")
+	case n.Name == "":
+		return bad("name is empty: name the upgrade, for example by what it moves")
+	case len(n.Moves) == 0:
+		return bad("moves is empty: say which package goes from which version to which")
+	}
+	for _, m := range n.Moves {
+		if m.Package == "" {
+			return bad("a move has no package")
+		}
+	}
+	u, err := s.store.Begin(c.Request().Context(), n)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, u)
+}
+
+// GetUpgrade answers GET /upgrades/{upgrade}.
+func (s *Service) GetUpgrade(c *echo.Context, id api.UpgradeID) error {
+	ctx := c.Request().Context()
+	u, err := s.store.Upgrade(ctx, id)
+	if err != nil {
+		return err
+	}
+	o := api.Overview{Upgrade: u}
+	// The event is read first: what happens while the rest is read is told again.
+	if o.LastEvent, err = s.store.LastEvent(ctx, id); err != nil {
+		return err
+	}
+	if o.Causes, err = s.store.Causes(ctx, id); err != nil {
+		return err
+	}
+	standing, err := s.store.Standing(ctx, id, o.Causes)
+	if err != nil {
+		return err
+	}
+	o.Gate, o.Checks = verdict(standing), append([]api.Check{}, standing.Checks...)
+	if o.History, err = s.store.History(ctx, id); err != nil {
+		return err
+	}
+	if o.Pending, err = s.store.Pending(ctx, id); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, o)
+}
+
+// GetGate answers GET /upgrades/{upgrade}/gate.
+func (s *Service) GetGate(c *echo.Context, id api.UpgradeID) error {
+	ctx := c.Request().Context()
+	causes, err := s.store.Causes(ctx, id)
+	if err != nil {
+		return err
+	}
+	standing, err := s.store.Standing(ctx, id, causes)
+	if err != nil {
+		return err
+	}
+	v := verdict(standing)
+	pending, err := s.store.Pending(ctx, id)
+	if err != nil {
+		return err
+	}
+	if pending > 0 {
+		v.Open = false
+		v.Reasons = append([]api.GateReason{{Code: "pending", Text: fmt.Sprintf("%d recorded runs wait to be processed", pending)}}, v.Reasons...)
+	}
+	return c.JSON(http.StatusOK, v)
+}
+
+// ListRuns answers GET /upgrades/{upgrade}/runs.
+func (s *Service) ListRuns(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.Runs(c.Request().Context(), id))
+}
+
+// GetRun answers GET /upgrades/{upgrade}/runs/{run}.
+func (s *Service) GetRun(c *echo.Context, id api.UpgradeID, run api.RunID) error {
+	return answer(c)(s.store.Run(c.Request().Context(), id, run))
+}
+
+// answer gives a handler's result with status 200, or its error.
+func answer(c *echo.Context) func(v any, err error) error {
+	return func(v any, err error) error {
+		if err != nil {
+			return err
+		}
+		return c.JSON(http.StatusOK, v)
+	}
+}
+
+// AcceptBaseline answers POST /upgrades/{upgrade}/baseline.
+func (s *Service) AcceptBaseline(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id))
+}
+
+// ListNotes answers GET /upgrades/{upgrade}/notes.
+func (s *Service) ListNotes(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.Notes(c.Request().Context(), id))
+}
+
+// AddNotes answers POST /upgrades/{upgrade}/notes.
+func (s *Service) AddNotes(c *echo.Context, id api.UpgradeID) error {
+	n, err := body[api.NewNotes](c)
+	if err != nil {
+		return err
+	}
+	switch {
+	case strings.TrimSpace(n.Name) == "":
+		return bad("name is empty: give the document's file name")
+	case strings.TrimSpace(n.Text) == "":
+		return bad("%s is empty: there is nothing to read in it", n.Name)
+	case strings.ContainsRune(n.Text, 0):
+		return bad("%s is a binary file: give Markdown", n.Name)
+	}
+	added, err := s.store.AddNotes(c.Request().Context(), id, n, notes.Markdown(n.Name, n.Package, []byte(n.Text)))
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, added)
+}
+
+// The most lines that one answer holds, and how many without a count.
+const (
+	mostLines  = 5000
+	someLines  = 200
+	lineNotice = "from and count are whole numbers of 1 or more, count at most 5000"
+)
+
+func window(from, count *int) (int, int, error) {
+	f, n := 1, someLines
+	if from != nil {
+		f = *from
+	}
+	if count != nil {
+		n = *count
+	}
+	if f < 1 || n < 1 || n > mostLines {
+		return 0, 0, bad(lineNotice)
+	}
+	return f, n, nil
+}
+
+// GetNotesLines answers GET /upgrades/{upgrade}/notes/{notes}/lines.
+func (s *Service) GetNotesLines(c *echo.Context, id api.UpgradeID, document api.NotesID, p api.GetNotesLinesParams) error {
+	from, count, err := window(p.From, p.Count)
+	if err != nil {
+		return err
+	}
+	return answer(c)(s.store.NotesLines(c.Request().Context(), id, document, from, count))
+}
+
+// GetInputLines answers GET /upgrades/{upgrade}/inputs/{input}/lines.
+func (s *Service) GetInputLines(c *echo.Context, id api.UpgradeID, input api.InputID, p api.GetInputLinesParams) error {
+	from, count, err := window(p.From, p.Count)
+	if err != nil {
+		return err
+	}
+	return answer(c)(s.store.InputLines(c.Request().Context(), id, input, from, count))
+}
+
+// ListCauses answers GET /upgrades/{upgrade}/causes.
+func (s *Service) ListCauses(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.Causes(c.Request().Context(), id))
+}
+
+var causeName = regexp.MustCompile(`^C[0-9]+$`)
+
+// GetCause answers GET /upgrades/{upgrade}/causes/{cause}.
+func (s *Service) GetCause(c *echo.Context, id api.UpgradeID, cause api.CauseID) error {
+	if !causeName.MatchString(cause) {
+		return bad("%q is no cause: they are named C1, C2 and so on", cause)
+	}
+	return answer(c)(s.store.Cause(c.Request().Context(), id, cause))
+}
+
+// JudgeLink answers PUT /upgrades/{upgrade}/causes/{cause}/links/{change}.
+func (s *Service) JudgeLink(c *echo.Context, id api.UpgradeID, cause api.CauseID, change api.ChangeID) error {
+	j, err := body[api.LinkJudgement](c)
+	if err != nil {
+		return err
+	}
+	if !j.State.Valid() {
+		return bad("state is %q: give proposed, confirmed or rejected", j.State)
+	}
+	if err := s.store.JudgeLink(c.Request().Context(), id, cause, change, j); err != nil {
+		return err
+	}
+	return answer(c)(s.store.Cause(c.Request().Context(), id, cause))
+}
+
+// Decide answers POST /upgrades/{upgrade}/causes/{cause}/decisions.
+func (s *Service) Decide(c *echo.Context, id api.UpgradeID, cause api.CauseID) error {
+	d, err := body[api.NewDecision](c)
+	if err != nil {
+		return err
+	}
+	d.Reason = strings.TrimSpace(d.Reason)
+	switch {
+	case !d.Kind.Valid():
+		return bad("kind is %q: give fix, defer, accept, wait or dismiss", d.Kind)
+	case d.Reason == "":
+		return bad("reason is empty: say in a sentence why, for whoever reads it later")
+	}
+	if err := s.store.Decide(c.Request().Context(), id, cause, d); err != nil {
+		return err
+	}
+	detail, err := s.store.Cause(c.Request().Context(), id, cause)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, detail)
+}
+
+// GetReport answers GET /upgrades/{upgrade}/report.
+func (s *Service) GetReport(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.worker.report(c.Request().Context(), id))
+}

@@ -1,0 +1,144 @@
+package service
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/json"
+	"errors"
+	"io"
+	"mime"
+	"mime/multipart"
+	"net/http"
+	"path/filepath"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"unicausa/internal/api"
+	"unicausa/internal/store"
+)
+
+// Bounds on the parts of a recording.
+const (
+	mostFacts  = 1 << 20
+	mostSource = 64 << 20
+	mostInputs = 200
+)
+
+// RecordRun answers POST /upgrades/{upgrade}/runs. Parts are stored while they
+// arrive; nothing is there before all of it is.
+func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
+	r := c.Request()
+	r.Body = http.MaxBytesReader(c.Response(), r.Body, s.config.MaxUpload)
+	parts, err := r.MultipartReader()
+	if err != nil {
+		return bad("a recording is multipart/form-data with the parts run, input and source: %v", err)
+	}
+	facts, err := runFacts(parts)
+	if err != nil {
+		return err
+	}
+	recording, err := s.store.Record(r.Context(), id, facts)
+	if err != nil {
+		return err
+	}
+	defer recording.Cancel()
+	if err := receive(parts, recording); err != nil {
+		return err
+	}
+	run, fresh, err := recording.Commit()
+	if err != nil {
+		return err
+	}
+	status := http.StatusOK
+	if fresh {
+		status = http.StatusCreated
+	}
+	return c.JSON(status, run)
+}
+
+// runFacts reads the first part.
+func runFacts(parts *multipart.Reader) (api.RunFacts, error) {
+	var facts api.RunFacts
+	part, err := parts.NextPart()
+	if err != nil {
+		return facts, broken(err)
+	}
+	if part.FormName() != "run" {
+		return facts, bad("the first part is %q: it has to be run, the facts of the run as JSON", part.FormName())
+	}
+	if err := json.NewDecoder(io.LimitReader(part, mostFacts)).Decode(&facts); err != nil {
+		return facts, bad("the part run is not the JSON that is wanted here: %v", err)
+	}
+	facts.Check = strings.TrimSpace(facts.Check)
+	if facts.Check == "" {
+		return facts, bad("check is empty: name what was run, for example build or test")
+	}
+	return facts, nil
+}
+
+// receive stores the parts behind the first.
+func receive(parts *multipart.Reader, recording *store.Recording) error {
+	inputs := 0
+	for {
+		part, err := parts.NextPart()
+		if err == io.EOF {
+			if inputs == 0 {
+				return bad("there is no part input: send what the check printed, even if it is empty")
+			}
+			return nil
+		}
+		if err != nil {
+			return broken(err)
+		}
+		switch part.FormName() {
+		case "input":
+			if inputs++; inputs > mostInputs {
+				return bad("there are more than %d inputs in one run", mostInputs)
+			}
+			err = recording.Input(inputName(part), part)
+		case "source":
+			err = receiveSource(part, recording)
+		default:
+			err = bad("there is a part %q: only run, input and source are known", part.FormName())
+		}
+		if err != nil {
+			return broken(err)
+		}
+	}
+}
+
+// inputName is the part's file name with its folders, as it was sent.
+func inputName(part *multipart.Part) string {
+	_, params, err := mimeParams(part)
+	if name := params["filename"]; err == nil && name != "" {
+		return strings.TrimPrefix(filepath.ToSlash(filepath.Clean(name)), "/")
+	}
+	return "output"
+}
+
+func receiveSource(part io.Reader, recording *store.Recording) error {
+	data, err := io.ReadAll(io.LimitReader(part, mostSource+1))
+	if err != nil {
+		return err
+	}
+	if len(data) > mostSource {
+		return bad("the source tree is larger than %d MiB as a zip: leave out what was generated or installed", mostSource>>20)
+	}
+	if _, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err != nil {
+		return bad("the part source is no zip: %v", err)
+	}
+	return recording.Source(data)
+}
+
+// broken says of an upload that ended early that nothing of it was stored.
+func broken(err error) error {
+	if errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) {
+		return bad("the upload broke off: nothing of it was stored, send it again")
+	}
+	return err
+}
+
+func mimeParams(part *multipart.Part) (string, map[string]string, error) {
+	return mime.ParseMediaType(part.Header.Get("Content-Disposition"))
+}

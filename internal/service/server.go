@@ -1,0 +1,191 @@
+// Package service is the HTTP service: the API of openapi.yaml, the console,
+// live events, and the worker that processes what was recorded. It holds no
+// computation and no SQL.
+package service
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/labstack/echo/v5"
+	"github.com/prometheus/client_golang/prometheus/promhttp"
+
+	"unicausa/internal/api"
+	"unicausa/internal/store"
+)
+
+// Config is how a service runs.
+type Config struct {
+	Database  string // PostgreSQL's address
+	MaxUpload int64  // bytes of one recording
+	Console   fs.FS  // the built console, index.html at its top; nil for none
+	Log       *slog.Logger
+}
+
+// Service answers requests and works on what was recorded.
+type Service struct {
+	config Config
+	store  *store.Store
+	worker *worker
+	hub    *hub
+	stop   context.CancelFunc
+}
+
+// Start connects to the database, brings its tables up to date, and starts the
+// worker, which also finishes what an earlier service left.
+func Start(ctx context.Context, config Config) (*Service, error) {
+	records, err := store.Open(ctx, config.Database)
+	if err != nil {
+		return nil, err
+	}
+	// The worker and the hub outlive the request that starts them, until Stop.
+	background, stop := context.WithCancel(context.WithoutCancel(ctx))
+	s := &Service{config: config, store: records, hub: newHub(), stop: stop}
+	if s.worker, err = startWorker(background, records, config.Log); err != nil {
+		stop()
+		records.Close()
+		return nil, err
+	}
+	go s.hub.follow(background, records, config.Log)
+	return s, nil
+}
+
+// Stop ends the worker after the work at hand, or when ctx ends.
+func (s *Service) Stop(ctx context.Context) error {
+	err := s.worker.stop(ctx)
+	s.stop()
+	s.store.Close()
+	return err
+}
+
+// Serve answers requests on the listener until ctx ends, then lets the ones at
+// hand finish for up to ten seconds.
+func (s *Service) Serve(ctx context.Context, l net.Listener) error {
+	server := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return ctx }}
+	done := make(chan error, 1)
+	go func() { done <- server.Serve(l) }()
+	select {
+	case err := <-done:
+		return fmt.Errorf("serving: %w", err)
+	case <-ctx.Done():
+	}
+	closing, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	defer cancel()
+	s.hub.close()
+	if err := server.Shutdown(closing); err != nil {
+		return fmt.Errorf("stopping: %w", err)
+	}
+	return nil
+}
+
+// Handler is the service as an http.Handler.
+func (s *Service) Handler() http.Handler {
+	e := echo.NewWithConfig(echo.Config{Logger: s.config.Log, HTTPErrorHandler: s.problem})
+	e.Use(s.logged)
+	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
+	e.GET("/readyz", s.ready)
+	e.GET("/metrics", echo.WrapHandler(promhttp.Handler()))
+	e.GET("/api/v1/openapi.yaml", func(c *echo.Context) error { return c.Blob(http.StatusOK, "application/yaml", api.Contract) })
+	api.RegisterHandlersWithBaseURL(e, s, "/api/v1")
+	e.Any("/api/*", func(c *echo.Context) error { return echo.ErrNotFound })
+	if s.config.Console != nil {
+		e.GET("/*", s.console)
+	}
+	return e
+}
+
+func (s *Service) ready(c *echo.Context) error {
+	ctx, cancel := context.WithTimeout(c.Request().Context(), 2*time.Second)
+	defer cancel()
+	if err := s.store.Ping(ctx); err != nil {
+		return err
+	}
+	return c.String(http.StatusOK, "ready\n")
+}
+
+// console serves the console's files; any other path is a page of its own.
+func (s *Service) console(c *echo.Context) error {
+	name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
+	if name == "" {
+		name = "index.html"
+	}
+	if _, err := fs.Stat(s.config.Console, name); err != nil {
+		if strings.HasPrefix(name, "assets/") {
+			return echo.ErrNotFound
+		}
+		name = "index.html"
+	}
+	if strings.HasPrefix(name, "assets/") {
+		c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+	} else {
+		c.Response().Header().Set("Cache-Control", "no-cache")
+	}
+	return c.FileFS(name, s.config.Console)
+}
+
+// logged writes a line for each request.
+func (s *Service) logged(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		start := time.Now()
+		err := next(c)
+		if err != nil {
+			s.problem(c, err)
+		}
+		_, status := echo.ResolveResponseStatus(c.Response(), nil)
+		s.config.Log.Info("request", "method", c.Request().Method, "path", c.Request().URL.Path, "status", status, "ms", time.Since(start).Milliseconds())
+		return nil
+	}
+}
+
+// problem answers with a problem detail (RFC 9457). What the caller cannot
+// mend is logged in full and told in short.
+func (s *Service) problem(c *echo.Context, err error) {
+	if r, unwrap := echo.UnwrapResponse(c.Response()); unwrap == nil && r.Committed {
+		return
+	}
+	p := api.Problem{Type: "about:blank", Status: http.StatusInternalServerError, Detail: err.Error(), Instance: c.Request().URL.Path}
+	var http4xx *echo.HTTPError
+	var coder echo.HTTPStatusCoder
+	var tooLarge *http.MaxBytesError
+	var down *pgconn.ConnectError
+	var network *net.OpError
+	switch {
+	case errors.As(err, &tooLarge):
+		p.Status, p.Detail = http.StatusRequestEntityTooLarge, fmt.Sprintf("the upload is larger than %d MiB: record less at once, or start the service with a larger --max-upload", tooLarge.Limit>>20)
+	case errors.Is(err, store.ErrNotFound):
+		p.Status = http.StatusNotFound
+	case errors.Is(err, store.ErrConflict):
+		p.Status = http.StatusConflict
+	case errors.As(err, &down), errors.As(err, &network), pgconn.SafeToRetry(err), refused(err):
+		p.Status, p.Detail = http.StatusServiceUnavailable, "the database does not answer: nothing was stored; try again once it is back"
+		s.config.Log.Error("database", "error", err)
+	case errors.As(err, &http4xx):
+		p.Status, p.Detail = http4xx.Code, http4xx.Message
+	case errors.As(err, &coder):
+		p.Status = coder.StatusCode()
+	default:
+		p.Detail = "something went wrong inside; the service's log has the details"
+		s.config.Log.Error("request failed", "path", p.Instance, "error", err)
+	}
+	p.Title = http.StatusText(p.Status)
+	c.Response().Header().Set("Content-Type", "application/problem+json")
+	if err := c.JSON(p.Status, p); err != nil {
+		s.config.Log.Warn("answering", "error", err)
+	}
+}
+
+// refused tells whether the database said that it is starting or shutting
+// down (SQLSTATE class 57P).
+func refused(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && strings.HasPrefix(pg.Code, "57P")
+}

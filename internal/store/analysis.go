@@ -1,0 +1,375 @@
+package store
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/jmoiron/sqlx"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/track"
+)
+
+// Analysis is the work on one leg, in one transaction that holds the leg's
+// lock: two services never work on the same leg at once, and a crash leaves no
+// half of it behind.
+type Analysis struct {
+	store   *Store
+	ctx     context.Context
+	conn    *sqlx.Conn
+	tx      *sqlx.Tx
+	Leg     int64
+	Upgrade int64
+}
+
+// Analyse begins work on a leg, once no other service works on it.
+func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
+	conn, err := s.db.Connx(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	tx, err := conn.BeginTxx(ctx, nil)
+	if err != nil {
+		conn.Close()
+		return nil, fmt.Errorf("beginning a transaction: %w", err)
+	}
+	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, Leg: leg}
+	err = tx.GetContext(ctx, &a.Upgrade, `SELECT upgrade_id FROM leg, pg_advisory_xact_lock(7236, $1::int) WHERE id = $1`, leg)
+	if err := found(err, fmt.Sprintf("leg %d", leg)); err != nil {
+		a.Cancel()
+		return nil, err
+	}
+	return a, nil
+}
+
+// Inspect reads the records of an upgrade's leg as one moment has them. It
+// takes no lock and must be cancelled, not committed.
+func (s *Store) Inspect(ctx context.Context, upgrade int64) (*Analysis, error) {
+	conn, err := s.db.Connx(ctx)
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	tx, err := conn.BeginTxx(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+	if err != nil {
+		conn.Close()
+		return nil, fmt.Errorf("beginning a transaction: %w", err)
+	}
+	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, Upgrade: upgrade}
+	if a.Leg, err = s.leg(ctx, tx, upgrade); err != nil {
+		a.Cancel()
+		return nil, err
+	}
+	return a, nil
+}
+
+// Commit makes the work last.
+func (a *Analysis) Commit() error {
+	defer a.conn.Close()
+	if err := a.tx.Commit(); err != nil {
+		return fmt.Errorf("storing the analysis: %w", err)
+	}
+	return nil
+}
+
+// Cancel drops what was not committed.
+func (a *Analysis) Cancel() {
+	a.tx.Rollback()
+	a.conn.Close()
+}
+
+// RunRef is a run as the analysis needs it.
+type RunRef struct {
+	ID       int64              `db:"id"`
+	Number   int                `db:"number"`
+	Check    string             `db:"check_name"`
+	Exit     int                `db:"exit"`
+	Baseline bool               `db:"baseline"`
+	Source   string             `db:"source"`
+	Reach    doc[compare.Reach] `db:"reach"`
+}
+
+const selectRef = `
+	SELECT r.id, r.number, c.name AS check_name, r.exit, r.baseline, coalesce(r.source, '') AS source, r.reach
+	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.leg_id = $1 AND r.number IS NOT NULL`
+
+// Next is the earliest run that has not been processed, or nil.
+func (a *Analysis) Next() (*RunRef, error) {
+	var r RunRef
+	err := a.tx.GetContext(a.ctx, &r, selectRef+` AND r.status = 'stored' ORDER BY r.number LIMIT 1`, a.Leg)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, nil
+	}
+	return &r, found(err, "the next run")
+}
+
+// Baseline lists the accepted runs, and Latest the latest processed run of
+// each check behind its baseline, up to a run's number.
+func (a *Analysis) Baseline() ([]RunRef, error) {
+	return a.refs(` AND r.baseline ORDER BY r.number`, a.Leg)
+}
+
+// Latest lists the latest processed run of every check since the baseline, up
+// to the given number.
+func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
+	return a.refs(` AND r.status = 'processed' AND r.number <= $2 AND r.id IN (
+		SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number <= $2 AND status = 'processed'
+			AND number > coalesce((SELECT b.number FROM run b WHERE b.check_id = run.check_id AND b.leg_id = $1 AND b.baseline), (SELECT min(number) FROM run WHERE leg_id = $1 AND baseline))
+		ORDER BY check_id, number DESC) ORDER BY r.number`, a.Leg, upTo)
+}
+
+func (a *Analysis) refs(rest string, args ...any) ([]RunRef, error) {
+	var list []RunRef
+	if err := a.tx.SelectContext(a.ctx, &list, selectRef+rest, args...); err != nil {
+		return nil, fmt.Errorf("reading the runs: %w", err)
+	}
+	return list, nil
+}
+
+// Reach is how far the run got, with the outcomes of its tests.
+func (a *Analysis) Reach(r RunRef, results []read.Result) compare.Reach {
+	reach := r.Reach.v
+	reach.Tests = compare.ReachOf(results, 1, nil).Tests
+	return reach
+}
+
+// Inputs lists a run's inputs by their ordinal.
+func (a *Analysis) Inputs(run int64) ([]int64, []string, error) {
+	var rows []struct {
+		ID   int64  `db:"id"`
+		Name string `db:"name"`
+	}
+	if err := a.tx.SelectContext(a.ctx, &rows, `SELECT id, name FROM input WHERE run_id = $1 ORDER BY ordinal`, run); err != nil {
+		return nil, nil, fmt.Errorf("reading the inputs: %w", err)
+	}
+	var ids []int64
+	var names []string
+	for _, r := range rows {
+		ids, names = append(ids, r.ID), append(names, r.Name)
+	}
+	return ids, names, nil
+}
+
+// Raw reads an input's raw output.
+func (a *Analysis) Raw(input int64) io.Reader { return &chunkReader{ctx: a.ctx, q: a.tx, input: input} }
+
+// Tree is the source tree that a run was made on, nil where none was sent.
+func (a *Analysis) Tree(digest string) (*source.Tree, error) {
+	return sourceTree(a.ctx, a.tx, digest)
+}
+
+func sourceTree(ctx context.Context, q sqlx.QueryerContext, digest string) (*source.Tree, error) {
+	if digest == "" {
+		return nil, nil
+	}
+	var data []byte
+	if err := sqlx.GetContext(ctx, q, &data, `SELECT data FROM source WHERE digest = $1`, digest); err != nil {
+		return nil, fmt.Errorf("reading the source tree: %w", err)
+	}
+	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		return nil, nil // it was checked when it came; without it less is known, no more
+	}
+	return source.NewTree(archive)
+}
+
+// SaveReading stores what was read of a run's inputs.
+func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result, reach compare.Reach) error {
+	for i, r := range results {
+		_, err := a.tx.ExecContext(a.ctx, `UPDATE input SET format = $2, tools = $3, lines = $4, problem = $5, stated = $6, unread = $7 WHERE id = $1`,
+			inputs[i], r.Format, asJSON(orEmpty(r.Tools)), r.Lines, r.Problem, asJSON(orEmpty(r.Stated)), asJSON(orEmpty(head(r.Unread, 1000))))
+		if err != nil {
+			return fmt.Errorf("storing what was read: %w", err)
+		}
+	}
+	var occurrences, tests [][]any
+	for i, r := range results {
+		for _, s := range r.Symptoms {
+			occurrences = append(occurrences, []any{run.ID, inputs[i], s.At[0].Line, s.At[0].End, "", asJSON(s)})
+		}
+		for _, t := range r.Tests {
+			tests = append(tests, []any{run.ID, inputs[i], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds})
+		}
+	}
+	if err := a.copyRows("occurrence", []string{"run_id", "input_id", "line", "end_line", "identity", "facts"}, occurrences); err != nil {
+		return err
+	}
+	if err := a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"}, tests); err != nil {
+		return err
+	}
+	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3 WHERE id = $1`, run.ID, asJSON(reach), len(occurrences))
+	if err != nil {
+		return fmt.Errorf("storing what was read: %w", err)
+	}
+	return nil
+}
+
+// Fail records that a run could not be processed, and why.
+func (a *Analysis) Fail(run RunRef, why error) error {
+	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'failed', problem = $2 WHERE id = $1`, run.ID, why.Error())
+	if err != nil {
+		return fmt.Errorf("recording a failure: %w", err)
+	}
+	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "failed", run: run.Number, text: fmt.Sprintf("run %d could not be processed: %v", run.Number, why)})
+}
+
+// Results gives back what was read of runs, each input named by InputName.
+func (a *Analysis) Results(runs []RunRef) ([]read.Result, error) {
+	var list []read.Result
+	for _, run := range runs {
+		results, err := a.results(run)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, results...)
+	}
+	return list, nil
+}
+
+// InputName names an input across the runs of an upgrade: "7/build.log".
+func InputName(run int, name string) string { return fmt.Sprintf("%d/%s", run, name) }
+
+func (a *Analysis) results(run RunRef) ([]read.Result, error) {
+	inputs, err := a.store.inputsIn(a.ctx, a.tx, `r.id = $1`, run.ID)
+	if err != nil {
+		return nil, err
+	}
+	byInput := map[int64]*read.Result{}
+	list := make([]read.Result, len(inputs[run.ID]))
+	for i, in := range inputs[run.ID] {
+		list[i] = read.Result{Name: InputName(run.Number, in.Name), Format: in.Format, Tools: in.Tools, Lines: in.Lines, Bytes: in.Bytes, Problem: in.Problem}
+		for _, u := range in.Unread {
+			list[i].Unread = append(list[i].Unread, read.Unread{Line: u.Line, Text: u.Text})
+		}
+		for _, t := range in.Stated {
+			list[i].Stated = append(list[i].Stated, read.Stated{Line: t.Line, What: t.What, Count: t.Count, Read: t.Read})
+		}
+		byInput[in.ID] = &list[i]
+	}
+	if len(list) > 0 {
+		list[0].Reach = read.Reach{Blocked: run.Reach.v.Blocked, Cut: run.Reach.v.Cut, Done: run.Reach.v.Done}
+	}
+	var occurrences []struct {
+		Input int64                `db:"input_id"`
+		Facts doc[symptom.Symptom] `db:"facts"`
+	}
+	if err := a.tx.SelectContext(a.ctx, &occurrences, `SELECT input_id, facts FROM occurrence WHERE run_id = $1 ORDER BY input_id, line`, run.ID); err != nil {
+		return nil, fmt.Errorf("reading the symptoms: %w", err)
+	}
+	for _, o := range occurrences {
+		r := byInput[o.Input]
+		s := o.Facts.v
+		for i := range s.At {
+			s.At[i].Input = r.Name
+		}
+		r.Symptoms = append(r.Symptoms, s)
+	}
+	var tests []struct {
+		Input   int64   `db:"input_id"`
+		Suite   string  `db:"suite"`
+		Name    string  `db:"name"`
+		Outcome string  `db:"outcome"`
+		Seconds float64 `db:"seconds"`
+	}
+	if err := a.tx.SelectContext(a.ctx, &tests, `SELECT input_id, suite, name, outcome, seconds FROM test_outcome WHERE run_id = $1`, run.ID); err != nil {
+		return nil, fmt.Errorf("reading the tests: %w", err)
+	}
+	for _, t := range tests {
+		r := byInput[t.Input]
+		r.Tests = append(r.Tests, symptom.Test{Suite: t.Suite, Name: t.Name, Outcome: symptom.Outcome(t.Outcome), Seconds: t.Seconds})
+	}
+	return list, nil
+}
+
+// Changes are the changes of the leg's notes.
+func (a *Analysis) Changes() ([]notes.Change, error) {
+	list, _, err := changes(a.ctx, a.tx, a.Leg)
+	return list, err
+}
+
+// Moves are the leg's moves.
+func (a *Analysis) Moves() ([]api.Move, error) {
+	u, err := a.store.Upgrade(a.ctx, a.Upgrade)
+	return u.Leg.Moves, err
+}
+
+// State is what is known of the leg's symptoms and causes.
+func (a *Analysis) State() (*track.State, error) {
+	return loadState(a.ctx, a.tx, a.Leg)
+}
+
+func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.State, error) {
+	state := &track.State{Symptoms: map[string]*track.Symptom{}, Causes: map[string]*track.Cause{}}
+	var causes []struct {
+		Name      string `db:"name"`
+		Signature string `db:"signature"`
+		Known     bool   `db:"known"`
+		Status    string `db:"status"`
+		First     int    `db:"first_run"`
+		Since     int    `db:"since_run"`
+	}
+	if err := sqlx.SelectContext(ctx, q, &causes, `SELECT name, signature, known, status, first_run, since_run FROM cause WHERE leg_id = $1`, leg); err != nil {
+		return nil, fmt.Errorf("reading the causes: %w", err)
+	}
+	for _, c := range causes {
+		state.Causes[c.Name] = &track.Cause{ID: c.Name, Signature: c.Signature, Known: c.Known, Status: track.Status(c.Status), First: c.First, Since: c.Since}
+	}
+	var symptoms []struct {
+		Facts  doc[symptom.Symptom] `db:"facts"`
+		State  string               `db:"state"`
+		Status string               `db:"status"`
+		Origin string               `db:"origin"`
+		First  int                  `db:"first_run"`
+		Last   int                  `db:"last_run"`
+		Checks doc[[]string]        `db:"checks"`
+		Cause  string               `db:"cause"`
+	}
+	err := sqlx.SelectContext(ctx, q, &symptoms, `
+		SELECT s.facts, s.state, s.status, s.origin, s.first_run, s.last_run, s.checks, coalesce(c.name, '') AS cause
+		FROM symptom s LEFT JOIN cause c ON c.id = s.cause_id WHERE s.leg_id = $1`, leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the symptoms: %w", err)
+	}
+	for _, s := range symptoms {
+		t := &track.Symptom{Symptom: s.Facts.v, Status: track.Status(s.Status), Origin: compare.Origin(s.Origin), First: s.First, Last: s.Last, Checks: s.Checks.v, Cause: s.Cause}
+		t.State = symptom.State(s.State)
+		state.Symptoms[t.ID] = t
+	}
+	return state, nil
+}
+
+// copyRows writes many rows at once (COPY).
+func (a *Analysis) copyRows(table string, columns []string, rows [][]any) error {
+	if len(rows) == 0 {
+		return nil
+	}
+	err := a.conn.Raw(func(driver any) error {
+		conn := driver.(*stdlib.Conn).Conn()
+		_, err := conn.CopyFrom(a.ctx, pgx.Identifier{table}, columns, pgx.CopyFromRows(rows))
+		return err
+	})
+	if err != nil {
+		return fmt.Errorf("storing rows of %s: %w", table, err)
+	}
+	return nil
+}
+
+func orEmpty[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+func head[T any](list []T, most int) []T { return list[:min(len(list), most)] }

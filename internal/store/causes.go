@@ -1,0 +1,361 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+type causeRow struct {
+	ID        int64                  `db:"id"`
+	Name      string                 `db:"name"`
+	Title     string                 `db:"title"`
+	Kind      string                 `db:"kind"`
+	Phase     string                 `db:"phase"`
+	Package   string                 `db:"package"`
+	Root      string                 `db:"root"`
+	Rank      int                    `db:"rank"`
+	Reason    string                 `db:"reason"`
+	Because   doc[[]cluster.Because] `db:"because"`
+	Known     bool                   `db:"known"`
+	Status    string                 `db:"status"`
+	First     int                    `db:"first_run"`
+	Since     int                    `db:"since_run"`
+	Shown     int                    `db:"shown"`
+	Hidden    int                    `db:"hidden"`
+	Total     int                    `db:"total"`
+	Files     int                    `db:"files"`
+	Returned  bool                   `db:"returned"`
+	Uncovered bool                   `db:"uncovered"`
+	Checks    doc[[]string]          `db:"checks"`
+}
+
+// selectCause reads causes of a leg in the order to tackle them: what is shown
+// by rank, then what is out of sight, then what is cleared.
+const selectCause = `
+	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.known, c.status, c.first_run, c.since_run,
+		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) AS total,
+		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
+		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
+		coalesce(bool_and(s.origin = 'uncovered'), false) AS uncovered,
+		(SELECT coalesce(jsonb_agg(DISTINCT k.name), '[]') FROM symptom m, jsonb_array_elements_text(m.checks) AS k(name) WHERE m.cause_id = c.id) AS checks
+	FROM cause c LEFT JOIN symptom s ON s.cause_id = c.id WHERE c.leg_id = $1 %s
+	GROUP BY c.id ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
+
+// Causes lists the causes of an upgrade's leg in the order to tackle them.
+func (s *Store) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
+	leg, err := s.leg(ctx, s.db, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	list, _, err := s.causes(ctx, leg, "")
+	return list, err
+}
+
+func (s *Store) causes(ctx context.Context, leg int64, condition string, args ...any) ([]api.Cause, []causeRow, error) {
+	var rows []causeRow
+	if err := s.db.SelectContext(ctx, &rows, fmt.Sprintf(selectCause, condition), append([]any{leg}, args...)...); err != nil {
+		return nil, nil, fmt.Errorf("reading the causes: %w", err)
+	}
+	decisions, err := s.decisions(ctx, leg)
+	if err != nil {
+		return nil, nil, err
+	}
+	links, err := s.links(ctx, leg)
+	if err != nil {
+		return nil, nil, err
+	}
+	list := make([]api.Cause, 0, len(rows))
+	for _, r := range rows {
+		c := api.Cause{
+			ID: r.Name, Title: r.Title, Kind: r.Kind, Phase: r.Phase, Package: r.Package, Rank: r.Rank, Reason: r.Reason, Status: api.CauseStatus(r.Status),
+			Known: r.Known, Shown: r.Shown, Hidden: r.Hidden, Symptoms: r.Total, First: r.First, Since: r.Since, Checks: r.Checks.v, Files: r.Files,
+			Returned: r.Returned, Uncovered: r.Uncovered,
+		}
+		if history := decisions[r.ID]; len(history) > 0 {
+			c.Decision = &history[0]
+		}
+		if best := bestLink(links[r.ID]); best != nil {
+			c.Link = best
+		}
+		list = append(list, c)
+	}
+	return list, rows, nil
+}
+
+// bestLink is the confirmed link, or the likeliest that nobody rejected.
+func bestLink(links []api.Link) *api.Link {
+	for i := range links {
+		if links[i].State != "rejected" {
+			return &links[i]
+		}
+	}
+	return nil
+}
+
+// decisions reads a leg's decisions by cause, the latest first.
+func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]api.Decision, error) {
+	var rows []struct {
+		ID         int64     `db:"id"`
+		Cause      int64     `db:"cause_id"`
+		Kind       string    `db:"kind"`
+		Reason     string    `db:"reason"`
+		Due        string    `db:"due"`
+		Commit     string    `db:"commit_id"`
+		Author     string    `db:"author"`
+		AfterRun   int       `db:"after_run"`
+		Outcome    string    `db:"outcome"`
+		OutcomeRun int       `db:"outcome_run"`
+		At         time.Time `db:"created_at"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT d.id, d.cause_id, d.kind, d.reason, d.due, d.commit_id, d.author, d.after_run, d.outcome, d.outcome_run, d.created_at
+		FROM decision d JOIN cause c ON c.id = d.cause_id WHERE c.leg_id = $1 ORDER BY d.id DESC`, leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the decisions: %w", err)
+	}
+	byCause := map[int64][]api.Decision{}
+	for _, r := range rows {
+		byCause[r.Cause] = append(byCause[r.Cause], api.Decision{
+			ID: r.ID, Kind: api.DecisionKind(r.Kind), Reason: r.Reason, Due: r.Due, Commit: r.Commit, Author: r.Author, AfterRun: r.AfterRun,
+			Outcome: api.DecisionOutcome(r.Outcome), OutcomeRun: r.OutcomeRun, At: r.At,
+		})
+	}
+	return byCause, nil
+}
+
+// links reads a leg's links by cause: confirmed first, rejected last, each by score.
+func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, error) {
+	var rows []struct {
+		Cause   int64                  `db:"cause_id"`
+		Score   float64                `db:"score"`
+		Because doc[[]cluster.Because] `db:"because"`
+		State   string                 `db:"state"`
+		Notes   int64                  `db:"notes_id"`
+		Facts   doc[notes.Change]      `db:"facts"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT l.cause_id, l.score, l.because, l.state, ch.notes_id, ch.facts
+		FROM link l JOIN cause c ON c.id = l.cause_id JOIN change ch ON ch.identity = l.change JOIN notes n ON n.id = ch.notes_id AND n.leg_id = c.leg_id
+		WHERE c.leg_id = $1 ORDER BY array_position(ARRAY['confirmed', 'proposed', 'rejected'], l.state), l.score DESC, l.change`, leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the links: %w", err)
+	}
+	byCause := map[int64][]api.Link{}
+	for _, r := range rows {
+		byCause[r.Cause] = append(byCause[r.Cause], api.Link{
+			Change: changeView(&r.Facts.v, r.Notes), Score: r.Score, State: api.LinkState(r.State), Because: becauseView(r.Because.v),
+		})
+	}
+	return byCause, nil
+}
+
+func changeView(c *notes.Change, document int64) api.Change {
+	renames := []api.Rename{}
+	for _, r := range c.Renames {
+		renames = append(renames, api.Rename{From: r.From, To: r.To})
+	}
+	return api.Change{ID: c.ID, NotesID: document, Notes: c.Notes, Line: c.Line, End: c.End, Package: c.Package, Version: c.Version, Kind: string(c.Kind),
+		Impact: c.Impact, Title: c.Title, Symbols: c.Names(), Renames: renames}
+}
+
+func becauseView(list []cluster.Because) []api.Because {
+	out := make([]api.Because, 0, len(list))
+	for _, b := range list {
+		out = append(out, api.Because{What: b.What, Value: b.Value, Weight: b.Weight})
+	}
+	return out
+}
+
+// Cause is one cause with all that belongs to it, or ErrNotFound.
+func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.CauseDetail, error) {
+	leg, err := s.leg(ctx, s.db, upgrade)
+	if err != nil {
+		return api.CauseDetail{}, err
+	}
+	list, rows, err := s.causes(ctx, leg, "AND c.name = $2", name)
+	if err != nil {
+		return api.CauseDetail{}, err
+	}
+	if len(rows) == 0 {
+		return api.CauseDetail{}, fmt.Errorf("cause %s: %w", name, ErrNotFound)
+	}
+	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}}
+	links, err := s.links(ctx, leg)
+	if err != nil {
+		return d, err
+	}
+	d.Links = append(d.Links, links[rows[0].ID]...)
+	decisions, err := s.decisions(ctx, leg)
+	if err != nil {
+		return d, err
+	}
+	d.Decisions = append(d.Decisions, decisions[rows[0].ID]...)
+	if d.Symptoms, err = s.symptoms(ctx, leg, rows[0].ID, rows[0].Root); err != nil {
+		return d, err
+	}
+	points, err := s.db.QueryContext(ctx, `SELECT run, shown, hidden FROM life WHERE cause_id = $1 ORDER BY run`, rows[0].ID)
+	if err != nil {
+		return d, fmt.Errorf("reading the life of %s: %w", name, err)
+	}
+	defer points.Close()
+	for points.Next() {
+		var p api.LifePoint
+		if err := points.Scan(&p.Run, &p.Shown, &p.Hidden); err != nil {
+			return d, fmt.Errorf("reading the life of %s: %w", name, err)
+		}
+		d.Life = append(d.Life, p)
+	}
+	return d, points.Err()
+}
+
+// around is how many source lines are shown on either side of a symptom's.
+const around = 3
+
+// symptoms reads the symptoms of a cause, its root first, with their places in
+// the runs and the source lines of the last run that showed them.
+func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]api.Symptom, error) {
+	var rows []struct {
+		Facts    doc[symptom.Symptom] `db:"facts"`
+		Follower bool                 `db:"follower"`
+		State    string               `db:"state"`
+		Status   string               `db:"status"`
+		Origin   string               `db:"origin"`
+		First    int                  `db:"first_run"`
+		Last     int                  `db:"last_run"`
+		Source   string               `db:"source"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run,
+			coalesce((SELECT r.source FROM run r WHERE r.leg_id = s.leg_id AND r.number = s.last_run), '') AS source
+		FROM symptom s WHERE s.leg_id = $1 AND s.cause_id = $2
+		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity`, leg, cause, root)
+	if err != nil {
+		return nil, fmt.Errorf("reading the symptoms: %w", err)
+	}
+	places, err := s.places(ctx, leg, cause)
+	if err != nil {
+		return nil, err
+	}
+	trees := map[string]*source.Tree{}
+	list := []api.Symptom{}
+	for _, r := range rows {
+		f := r.Facts.v
+		if _, ok := trees[r.Source]; !ok {
+			if trees[r.Source], err = sourceTree(ctx, s.db, r.Source); err != nil {
+				return nil, err
+			}
+		}
+		v := api.Symptom{
+			ID: f.ID, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Tool: f.Tool, Code: f.Code, Message: f.Message, Detail: f.Detail,
+			File: f.File, Line: f.Line, Column: f.Column, Unit: f.Unit, Test: f.Test, State: api.SymptomState(r.State), Status: api.SymptomStatus(r.Status),
+			Origin: r.Origin, Follower: r.Follower, First: r.First, Last: r.Last, Places: []api.Place{}, Source: excerpt(trees[r.Source], f.File, f.Line),
+		}
+		v.Places = append(v.Places, places[f.ID]...)
+		list = append(list, v)
+	}
+	return list, nil
+}
+
+func excerpt(tree *source.Tree, file string, line int) []api.SourceLine {
+	list := []api.SourceLine{}
+	lines := tree.Lines(file)
+	if line < 1 || line > len(lines) {
+		return list
+	}
+	for n := max(1, line-around); n <= min(len(lines), line+around); n++ {
+		list = append(list, api.SourceLine{Line: n, Text: strings.TrimRight(lines[n-1], "\r")})
+	}
+	return list
+}
+
+// places reads where the symptoms of a cause stand in the raw output, the
+// latest run first.
+func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]api.Place, error) {
+	rows, err := s.db.QueryContext(ctx, `
+		SELECT o.identity, o.input_id, i.name, r.number, k.name, o.line, o.end_line
+		FROM symptom s JOIN occurrence o ON o.identity = s.identity JOIN run r ON r.id = o.run_id AND r.leg_id = s.leg_id
+			JOIN input i ON i.id = o.input_id JOIN "check" k ON k.id = r.check_id
+		WHERE s.leg_id = $1 AND s.cause_id = $2 ORDER BY r.number DESC, i.ordinal, o.line`, leg, cause)
+	if err != nil {
+		return nil, fmt.Errorf("reading the places: %w", err)
+	}
+	defer rows.Close()
+	places := map[string][]api.Place{}
+	for rows.Next() {
+		var id string
+		var p api.Place
+		if err := rows.Scan(&id, &p.InputID, &p.Input, &p.Run, &p.Check, &p.Line, &p.End); err != nil {
+			return nil, fmt.Errorf("reading the places: %w", err)
+		}
+		places[id] = append(places[id], p)
+	}
+	return places, rows.Err()
+}
+
+// JudgeLink records what a person says of a link. A cause or change that is
+// not there gives ErrNotFound.
+func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change string, j api.LinkJudgement) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		leg, id, err := s.causeID(ctx, tx, upgrade, cause)
+		if err != nil {
+			return err
+		}
+		var title string
+		err = tx.GetContext(ctx, &title, `SELECT c.facts->>'Title' FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND c.identity = $2 LIMIT 1`, leg, change)
+		if err := found(err, "change "+change); err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, `
+			INSERT INTO link (cause_id, change, score, because, state, author) VALUES ($1, $2, 0, '[]', $3, $4)
+			ON CONFLICT (cause_id, change) DO UPDATE SET state = excluded.state, author = excluded.author`, id, change, j.State, j.Author)
+		if err != nil {
+			return fmt.Errorf("storing the link: %w", err)
+		}
+		if err := addEvent(ctx, tx, upgrade, event{kind: "link", cause: cause, text: fmt.Sprintf("%s: link to %q %s", cause, title, j.State)}); err != nil {
+			return err
+		}
+		if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
+			return fmt.Errorf("queueing the work: %w", err)
+		}
+		return nil
+	})
+}
+
+// Decide records a decision on a cause. A fix is claimed until runs prove it.
+func (s *Store) Decide(ctx context.Context, upgrade int64, cause string, d api.NewDecision) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error {
+		_, id, err := s.causeID(ctx, tx, upgrade, cause)
+		if err != nil {
+			return err
+		}
+		outcome := ""
+		if d.Kind == "fix" {
+			outcome = "claimed"
+		}
+		_, err = tx.ExecContext(ctx, `
+			INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
+			VALUES ($1, $2, $3, $4, $5, $6, (SELECT runs FROM upgrade WHERE id = $7), $8)`, id, d.Kind, d.Reason, d.Due, d.Commit, d.Author, upgrade, outcome)
+		if err != nil {
+			return fmt.Errorf("storing the decision: %w", err)
+		}
+		return addEvent(ctx, tx, upgrade, event{kind: "decision", cause: cause, text: fmt.Sprintf("%s: %s, %s", cause, d.Kind, d.Reason)})
+	})
+}
+
+func (s *Store) causeID(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string) (leg, id int64, err error) {
+	if leg, err = s.leg(ctx, tx, upgrade); err != nil {
+		return 0, 0, err
+	}
+	err = tx.GetContext(ctx, &id, `SELECT id FROM cause WHERE leg_id = $1 AND name = $2`, leg, cause)
+	return leg, id, found(err, "cause "+cause)
+}

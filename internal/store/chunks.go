@@ -1,0 +1,175 @@
+package store
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"io"
+	"strings"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/klauspost/compress/zstd"
+
+	"unicausa/internal/api"
+)
+
+// Sizes of a chunk of raw output: it is closed at a line's end once it has
+// chunkSize bytes, and in the middle of a line at chunkMost.
+const (
+	chunkSize = 256 << 10
+	chunkMost = 1 << 20
+)
+
+var (
+	encoder, _ = zstd.NewWriter(nil)
+	decoder, _ = zstd.NewReader(nil, zstd.WithDecoderMaxMemory(64<<20))
+)
+
+// chunkWriter stores what is written to it as chunks of one input.
+type chunkWriter struct {
+	ctx     context.Context
+	tx      *sqlx.Tx
+	input   int64
+	buf     []byte
+	ordinal int
+	line    int // the line at the buffer's start
+	bytes   int64
+}
+
+func (w *chunkWriter) Write(p []byte) (int, error) {
+	w.buf = append(w.buf, p...)
+	w.bytes += int64(len(p))
+	for len(w.buf) >= chunkSize {
+		end := bytes.LastIndexByte(w.buf[:min(len(w.buf), chunkMost)], '\n') + 1
+		if end == 0 {
+			if len(w.buf) < chunkMost {
+				break
+			}
+			end = chunkMost
+		}
+		if err := w.flush(end); err != nil {
+			return 0, err
+		}
+	}
+	return len(p), nil
+}
+
+// flush stores the first n bytes of the buffer.
+func (w *chunkWriter) flush(n int) error {
+	if n == 0 {
+		return nil
+	}
+	part := w.buf[:n]
+	ends := bytes.Count(part, []byte{'\n'})
+	last := w.line + ends
+	if part[n-1] == '\n' {
+		last--
+	}
+	_, err := w.tx.ExecContext(w.ctx, `INSERT INTO chunk (input_id, ordinal, first_line, last_line, data) VALUES ($1, $2, $3, $4, $5)`,
+		w.input, w.ordinal, w.line, last, encoder.EncodeAll(part, nil))
+	if err != nil {
+		return fmt.Errorf("storing output: %w", err)
+	}
+	w.ordinal++
+	w.line += ends
+	w.buf = append(w.buf[:0], w.buf[n:]...)
+	return nil
+}
+
+// close stores the rest and writes the input's size.
+func (w *chunkWriter) close() error {
+	if err := w.flush(len(w.buf)); err != nil {
+		return err
+	}
+	_, err := w.tx.ExecContext(w.ctx, `UPDATE input SET bytes = $2 WHERE id = $1`, w.input, w.bytes)
+	if err != nil {
+		return fmt.Errorf("storing output: %w", err)
+	}
+	return nil
+}
+
+// chunkReader reads an input's raw output, one chunk at a time.
+type chunkReader struct {
+	ctx     context.Context
+	q       sqlx.QueryerContext
+	input   int64
+	ordinal int
+	rest    []byte
+}
+
+func (r *chunkReader) Read(p []byte) (int, error) {
+	for len(r.rest) == 0 {
+		var data []byte
+		err := sqlx.GetContext(r.ctx, r.q, &data, `SELECT coalesce((SELECT data FROM chunk WHERE input_id = $1 AND ordinal = $2), '')`, r.input, r.ordinal)
+		if err != nil {
+			return 0, fmt.Errorf("reading stored output: %w", err)
+		}
+		if len(data) == 0 {
+			return 0, io.EOF
+		}
+		if r.rest, err = decoder.DecodeAll(data, nil); err != nil {
+			return 0, fmt.Errorf("reading stored output: %w", err)
+		}
+		r.ordinal++
+	}
+	n := copy(p, r.rest)
+	r.rest = r.rest[n:]
+	return n, nil
+}
+
+// longestShown is how much of a line a view of lines shows.
+const longestShown = 20_000
+
+// InputLines reads count lines of an input of the upgrade, from a 1-based line.
+func (s *Store) InputLines(ctx context.Context, upgrade, input int64, from, count int) (api.Lines, error) {
+	out := api.Lines{From: from, Lines: []string{}}
+	err := s.db.GetContext(ctx, &out.Total, `
+		SELECT coalesce((SELECT max(last_line) FROM chunk WHERE input_id = i.id), 0)
+		FROM input i JOIN run r ON r.id = i.run_id JOIN leg l ON l.id = r.leg_id WHERE i.id = $1 AND l.upgrade_id = $2`, input, upgrade)
+	if err := found(err, fmt.Sprintf("input %d", input)); err != nil {
+		return out, err
+	}
+	rows, err := s.db.QueryxContext(ctx, `
+		SELECT first_line, data FROM chunk WHERE input_id = $1 AND first_line < $3 AND last_line >= $2 ORDER BY ordinal`, input, from, from+count)
+	if err != nil {
+		return out, fmt.Errorf("reading stored output: %w", err)
+	}
+	defer rows.Close()
+	lines := map[int]*strings.Builder{}
+	for rows.Next() {
+		var first int
+		var data []byte
+		if err := rows.Scan(&first, &data); err != nil {
+			return out, fmt.Errorf("reading stored output: %w", err)
+		}
+		text, err := decoder.DecodeAll(data, nil)
+		if err != nil {
+			return out, fmt.Errorf("reading stored output: %w", err)
+		}
+		gather(lines, string(text), first, from, from+count)
+	}
+	for n := from; n < from+count && lines[n] != nil; n++ {
+		out.Lines = append(out.Lines, strings.ToValidUTF8(strings.ReplaceAll(lines[n].String(), "\x00", "\uFFFD"), "\uFFFD"))
+	}
+	return out, rows.Err()
+}
+
+// gather adds the wanted lines of one chunk, whose text begins in line first.
+func gather(lines map[int]*strings.Builder, text string, first, from, end int) {
+	parts := strings.Split(text, "\n")
+	if parts[len(parts)-1] == "" {
+		parts = parts[:len(parts)-1]
+	}
+	for i, part := range parts {
+		n := first + i
+		if n < from || n >= end {
+			continue
+		}
+		if lines[n] == nil {
+			lines[n] = &strings.Builder{}
+		}
+		if room := longestShown - lines[n].Len(); room > 0 {
+			lines[n].WriteString(part[:min(len(part), room)])
+		}
+	}
+}

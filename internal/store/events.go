@@ -1,0 +1,90 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"unicausa/internal/api"
+)
+
+// event is one act or happening.
+type event struct {
+	kind  string
+	run   int
+	cause string
+	text  string
+}
+
+// channel is the PostgreSQL channel that tells followers of new events.
+const channel = "unicausa_event"
+
+// addEvent records an event; followers are told when the transaction commits.
+func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
+	_, err := tx.ExecContext(ctx, `INSERT INTO event (upgrade_id, kind, run, cause, text) VALUES ($1, $2, $3, $4, $5)`, upgrade, e.kind, e.run, e.cause, e.text)
+	if err == nil {
+		_, err = tx.ExecContext(ctx, `SELECT pg_notify($1, $2)`, channel, fmt.Sprint(upgrade))
+	}
+	if err != nil {
+		return fmt.Errorf("recording what happened: %w", err)
+	}
+	return nil
+}
+
+// Events lists an upgrade's events after one, oldest first, at most 200.
+func (s *Store) Events(ctx context.Context, upgrade, after int64) ([]api.Event, error) {
+	var rows []struct {
+		ID    int64     `db:"id"`
+		Kind  string    `db:"kind"`
+		Run   int       `db:"run"`
+		Cause string    `db:"cause"`
+		Text  string    `db:"text"`
+		At    time.Time `db:"created_at"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT id, kind, run, cause, text, created_at FROM event WHERE upgrade_id = $1 AND id > $2 ORDER BY id LIMIT 200`, upgrade, after)
+	if err != nil {
+		return nil, fmt.Errorf("reading the events: %w", err)
+	}
+	list := make([]api.Event, 0, len(rows))
+	for _, r := range rows {
+		list = append(list, api.Event{ID: r.ID, Kind: r.Kind, Run: r.Run, Cause: r.Cause, Text: r.Text, At: r.At})
+	}
+	return list, nil
+}
+
+// LastEvent is the ID of an upgrade's latest event, 0 for none.
+func (s *Store) LastEvent(ctx context.Context, upgrade int64) (int64, error) {
+	var id int64
+	err := s.db.GetContext(ctx, &id, `SELECT coalesce(max(id), 0) FROM event WHERE upgrade_id = $1`, upgrade)
+	if err != nil {
+		return 0, fmt.Errorf("reading the events: %w", err)
+	}
+	return id, nil
+}
+
+// Listen calls told with an upgrade's ID whenever something happened to it,
+// in any service on the database. It blocks until ctx ends or the connection
+// breaks, and returns why.
+func (s *Store) Listen(ctx context.Context, told func(upgrade int64)) error {
+	conn, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return fmt.Errorf("listening for events: %w", err)
+	}
+	defer conn.Release()
+	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
+		return fmt.Errorf("listening for events: %w", err)
+	}
+	for {
+		n, err := conn.Conn().WaitForNotification(ctx)
+		if err != nil {
+			return fmt.Errorf("listening for events: %w", err)
+		}
+		var upgrade int64
+		if _, err := fmt.Sscan(n.Payload, &upgrade); err == nil {
+			told(upgrade)
+		}
+	}
+}

@@ -1,0 +1,106 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"github.com/jmoiron/sqlx"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/notes"
+)
+
+// AddNotes stores a document and its changes, and makes work for the leg. A
+// document of the same name and package is replaced.
+func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, changes []notes.Change) (api.Notes, error) {
+	var id int64
+	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
+		leg, err := s.leg(ctx, tx, upgrade)
+		if err != nil {
+			return err
+		}
+		err = tx.GetContext(ctx, &id, `
+			INSERT INTO notes (leg_id, name, package, text) VALUES ($1, $2, $3, $4)
+			ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text RETURNING id`, leg, n.Name, n.Package, n.Text)
+		if err != nil {
+			return fmt.Errorf("storing the notes: %w", err)
+		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM change WHERE notes_id = $1`, id); err != nil {
+			return fmt.Errorf("storing the notes: %w", err)
+		}
+		for i := range changes {
+			_, err := tx.ExecContext(ctx, `INSERT INTO change (notes_id, identity, line, facts) VALUES ($1, $2, $3, $4)`,
+				id, changes[i].ID, changes[i].Line, asJSON(changes[i]))
+			if err != nil {
+				return fmt.Errorf("storing a change: %w", err)
+			}
+		}
+		if err := addEvent(ctx, tx, upgrade, event{kind: "notes", text: fmt.Sprintf("notes %s added, %d changes", n.Name, len(changes))}); err != nil {
+			return err
+		}
+		if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
+			return fmt.Errorf("queueing the work: %w", err)
+		}
+		return nil
+	})
+	if err != nil {
+		return api.Notes{}, err
+	}
+	return api.Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes)}, nil
+}
+
+// Notes lists an upgrade's documents.
+func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
+	leg, err := s.leg(ctx, s.db, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	list := []api.Notes{}
+	rows, err := s.db.QueryContext(ctx, `
+		SELECT n.id, n.name, n.package, length(n.text) - length(replace(n.text, E'\n', '')) + 1, (SELECT count(*) FROM change c WHERE c.notes_id = n.id)
+		FROM notes n WHERE n.leg_id = $1 ORDER BY n.id`, leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the notes: %w", err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var n api.Notes
+		if err := rows.Scan(&n.ID, &n.Name, &n.Package, &n.Lines, &n.Changes); err != nil {
+			return nil, fmt.Errorf("reading the notes: %w", err)
+		}
+		list = append(list, n)
+	}
+	return list, rows.Err()
+}
+
+// NotesLines reads count lines of a document of the upgrade, from a 1-based line.
+func (s *Store) NotesLines(ctx context.Context, upgrade, id int64, from, count int) (api.Lines, error) {
+	var text string
+	err := s.db.GetContext(ctx, &text, `SELECT n.text FROM notes n JOIN leg l ON l.id = n.leg_id WHERE n.id = $1 AND l.upgrade_id = $2`, id, upgrade)
+	if err := found(err, fmt.Sprintf("notes %d", id)); err != nil {
+		return api.Lines{}, err
+	}
+	lines := strings.Split(text, "\n")
+	first := min(from-1, len(lines))
+	return api.Lines{From: from, Total: len(lines), Lines: lines[first:min(first+count, len(lines))]}, nil
+}
+
+// changes reads all changes of a leg's notes, and each one's document.
+func changes(ctx context.Context, q sqlx.QueryerContext, leg int64) ([]notes.Change, map[string]int64, error) {
+	var rows []struct {
+		Notes int64             `db:"notes_id"`
+		Facts doc[notes.Change] `db:"facts"`
+	}
+	err := sqlx.SelectContext(ctx, q, &rows, `
+		SELECT c.notes_id, c.facts FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 ORDER BY n.id, c.line, c.identity`, leg)
+	if err != nil {
+		return nil, nil, fmt.Errorf("reading the changes: %w", err)
+	}
+	list, documents := make([]notes.Change, 0, len(rows)), map[string]int64{}
+	for _, r := range rows {
+		list = append(list, r.Facts.v)
+		documents[r.Facts.v.ID] = r.Notes
+	}
+	return list, documents, nil
+}

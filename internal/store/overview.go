@@ -1,0 +1,176 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/gate"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/track"
+)
+
+// Standing is what the verdict on an upgrade rests on.
+type Standing struct {
+	Checks []api.Check
+	Gate   []gate.Check
+	Causes []gate.Cause
+}
+
+// Standing reads the checks with their baseline and latest run, and the causes.
+func (s *Store) Standing(ctx context.Context, upgrade int64, causes []api.Cause) (Standing, error) {
+	var st Standing
+	runs, err := s.Runs(ctx, upgrade)
+	if err != nil {
+		return st, err
+	}
+	var names []string
+	if err := s.db.SelectContext(ctx, &names, `SELECT name FROM "check" WHERE upgrade_id = $1 ORDER BY id`, upgrade); err != nil {
+		return st, fmt.Errorf("reading the checks: %w", err)
+	}
+	for _, name := range names {
+		check := api.Check{Name: name, Required: true}
+		for i := range runs { // the latest first
+			r := &runs[i]
+			switch {
+			case r.Facts.Check != name:
+			case r.Baseline:
+				check.Baseline = r
+			case r.Status == "processed" && check.Latest == nil && check.Baseline == nil:
+				check.Latest = r
+			}
+		}
+		g, err := s.gateCheck(ctx, upgrade, &check)
+		if err != nil {
+			return st, err
+		}
+		st.Checks = append(st.Checks, check)
+		st.Gate = append(st.Gate, g)
+	}
+	for _, c := range causes {
+		g := gate.Cause{ID: c.ID, Title: c.Title, Known: c.Known, Status: track.Status(c.Status)}
+		if c.Decision != nil {
+			g.Decision, g.Fix = string(c.Decision.Kind), track.Outcome(c.Decision.Outcome)
+		}
+		st.Causes = append(st.Causes, g)
+	}
+	return st, nil
+}
+
+// gateCheck compares the tests of a check's latest run with its baseline's,
+// and counts them.
+func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) (gate.Check, error) {
+	g := gate.Check{Name: check.Name}
+	if check.Baseline != nil {
+		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: symptom.Phase(check.Baseline.Frontier)}
+	}
+	if check.Latest == nil {
+		return g, nil
+	}
+	g.Latest = &gate.Run{Number: check.Latest.Number, Exit: check.Latest.Facts.Exit, Frontier: symptom.Phase(check.Latest.Frontier)}
+	after, err := s.tests(ctx, check.Latest.ID)
+	if err != nil {
+		return g, err
+	}
+	for _, t := range after {
+		switch t.Outcome {
+		case symptom.Passed:
+			check.Passed++
+		case symptom.Failed:
+			check.Failed++
+		}
+	}
+	if check.Baseline == nil {
+		return g, nil
+	}
+	before, err := s.tests(ctx, check.Baseline.ID)
+	if err != nil {
+		return g, err
+	}
+	var reach doc[compare.Reach]
+	if err := s.db.GetContext(ctx, &reach, `SELECT reach FROM run WHERE id = $1`, check.Latest.ID); err != nil {
+		return g, fmt.Errorf("reading run %d: %w", check.Latest.Number, err)
+	}
+	g.Lost = compare.LostTests(before, after, reach.v.Blocked)
+	check.Lost = len(g.Lost)
+	return g, nil
+}
+
+func (s *Store) tests(ctx context.Context, run int64) ([]symptom.Test, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT suite, name, outcome, seconds FROM test_outcome WHERE run_id = $1`, run)
+	if err != nil {
+		return nil, fmt.Errorf("reading the tests: %w", err)
+	}
+	defer rows.Close()
+	var list []symptom.Test
+	for rows.Next() {
+		var t symptom.Test
+		if err := rows.Scan(&t.Suite, &t.Name, &t.Outcome, &t.Seconds); err != nil {
+			return nil, fmt.Errorf("reading the tests: %w", err)
+		}
+		list = append(list, t)
+	}
+	return list, rows.Err()
+}
+
+// History lists, for each processed run since the baseline, how many symptoms
+// of each cause it left shown.
+func (s *Store) History(ctx context.Context, upgrade int64) ([]api.HistoryPoint, error) {
+	rows, err := s.db.QueryContext(ctx, `
+		SELECT r.number, k.name, r.commit_id, r.subject, r.started_at, r.exit, coalesce(c.name, ''), coalesce(f.shown, 0)
+		FROM run r JOIN leg l ON l.id = r.leg_id JOIN "check" k ON k.id = r.check_id
+			LEFT JOIN life f ON f.run = r.number AND f.shown > 0 AND f.cause_id IN (SELECT id FROM cause WHERE leg_id = r.leg_id AND NOT known)
+			LEFT JOIN cause c ON c.id = f.cause_id
+		WHERE l.upgrade_id = $1 AND r.delta IS NOT NULL AND r.delta <> 'null' ORDER BY r.number`, upgrade)
+	if err != nil {
+		return nil, fmt.Errorf("reading the history: %w", err)
+	}
+	defer rows.Close()
+	list := []api.HistoryPoint{}
+	for rows.Next() {
+		var p api.HistoryPoint
+		var cause string
+		var shown int
+		if err := rows.Scan(&p.Run, &p.Check, &p.Commit, &p.Subject, &p.At, &p.Exit, &cause, &shown); err != nil {
+			return nil, fmt.Errorf("reading the history: %w", err)
+		}
+		if n := len(list); n == 0 || list[n-1].Run != p.Run {
+			p.Causes = map[string]int{}
+			list = append(list, p)
+		}
+		if cause != "" {
+			list[len(list)-1].Causes[cause] = shown
+		}
+	}
+	return list, rows.Err()
+}
+
+// Pending counts the runs of an upgrade that wait to be processed.
+func (s *Store) Pending(ctx context.Context, upgrade int64) (int, error) {
+	var n int
+	err := s.db.GetContext(ctx, &n, `SELECT count(*) FROM run r JOIN leg l ON l.id = r.leg_id WHERE l.upgrade_id = $1 AND r.status = 'stored' AND r.number IS NOT NULL`, upgrade)
+	if err != nil {
+		return 0, fmt.Errorf("reading the runs: %w", err)
+	}
+	return n, nil
+}
+
+// Unfinished lists the legs with runs that wait to be processed.
+func (s *Store) Unfinished(ctx context.Context) ([]int64, error) {
+	var legs []int64
+	err := s.db.SelectContext(ctx, &legs, `SELECT DISTINCT leg_id FROM run WHERE status = 'stored' AND number IS NOT NULL`)
+	if err != nil {
+		return nil, fmt.Errorf("reading the runs: %w", err)
+	}
+	return legs, nil
+}
+
+// LastRun is when an upgrade's latest run was started, nil without one.
+func LastRun(runs []api.Run) *time.Time {
+	if len(runs) == 0 {
+		return nil
+	}
+	return &runs[0].Facts.StartedAt
+}

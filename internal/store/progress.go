@@ -1,0 +1,230 @@
+package store
+
+import (
+	"fmt"
+	"sort"
+	"strconv"
+	"strings"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/track"
+	"unicausa/internal/core/triage"
+)
+
+// Progress is what the analysis of a leg came to. Run is nil when nothing was
+// run: notes were added, or a person judged a link.
+type Progress struct {
+	Run    *RunRef
+	Latest int // the number of the latest processed run
+	Report *triage.Report
+	State  *track.State
+	Delta  *api.Delta
+}
+
+// Judged are the verdicts of people on links, by cause and change.
+func (a *Analysis) Judged() (map[string]map[string]bool, error) {
+	var rows []struct {
+		Cause  string `db:"name"`
+		Change string `db:"change"`
+		State  string `db:"state"`
+	}
+	err := a.tx.SelectContext(a.ctx, &rows, `
+		SELECT c.name, l.change, l.state FROM link l JOIN cause c ON c.id = l.cause_id WHERE c.leg_id = $1 AND l.state <> 'proposed'`, a.Leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the links: %w", err)
+	}
+	judged := map[string]map[string]bool{}
+	for _, r := range rows {
+		if judged[r.Cause] == nil {
+			judged[r.Cause] = map[string]bool{}
+		}
+		judged[r.Cause][r.Change] = r.State == "confirmed"
+	}
+	return judged, nil
+}
+
+// Save writes the progress of a leg: causes, symptoms, links, the lives of the
+// causes, and what the run proves of claimed fixes.
+func (a *Analysis) Save(p Progress) error {
+	ids, err := a.saveCauses(p)
+	if err != nil {
+		return err
+	}
+	if err := a.saveSymptoms(p, ids); err != nil {
+		return err
+	}
+	if err := a.saveLinks(p, ids); err != nil {
+		return err
+	}
+	if err := a.place(p.Report); err != nil {
+		return err
+	}
+	for name, c := range p.State.Causes {
+		_, err := a.tx.ExecContext(a.ctx, `
+			INSERT INTO life (cause_id, run, shown, hidden) VALUES ($1, $2, $3, $4)
+			ON CONFLICT (cause_id, run) DO UPDATE SET shown = excluded.shown, hidden = excluded.hidden`, ids[name], p.Latest, c.Shown, c.Hidden)
+		if err != nil {
+			return fmt.Errorf("storing the life of a cause: %w", err)
+		}
+	}
+	if p.Run == nil {
+		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes linked again"})
+	}
+	if err := a.judgeFixes(p); err != nil {
+		return err
+	}
+	if _, err := a.tx.ExecContext(a.ctx, `UPDATE run SET delta = $2 WHERE id = $1`, p.Run.ID, asJSON(p.Delta)); err != nil {
+		return fmt.Errorf("storing what the run changed: %w", err)
+	}
+	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "processed", run: p.Run.Number,
+		text: fmt.Sprintf("run %d of %s: %d new, %d gone, %d causes left", p.Run.Number, p.Run.Check, p.Delta.New, p.Delta.Gone, p.Delta.CausesLeft)})
+}
+
+func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
+	told := map[string]*triage.Cause{}
+	for i := range p.Report.Causes {
+		told[p.Report.Causes[i].ID] = &p.Report.Causes[i]
+	}
+	ids := map[string]int64{}
+	for _, name := range sortedNames(p.State.Causes) {
+		c := p.State.Causes[name]
+		var id int64
+		var err error
+		if t := told[name]; t != nil {
+			err = a.tx.GetContext(a.ctx, &id, `
+				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, known, status, first_run, since_run)
+				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+				ON CONFLICT (leg_id, name) DO UPDATE SET signature = excluded.signature, title = excluded.title, kind = excluded.kind, phase = excluded.phase,
+					package = excluded.package, root = excluded.root, rank = excluded.rank, reason = excluded.reason, because = excluded.because,
+					known = excluded.known, status = excluded.status, since_run = excluded.since_run
+				RETURNING id`,
+				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), t.Known, c.Status, c.First, c.Since)
+		} else {
+			err = a.tx.GetContext(a.ctx, &id, `UPDATE cause SET status = $3, since_run = $4, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, c.Status, c.Since)
+		}
+		if err != nil {
+			return nil, fmt.Errorf("storing cause %s: %w", name, err)
+		}
+		ids[name] = id
+	}
+	return ids, nil
+}
+
+func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
+	followers := map[string]bool{}
+	for _, c := range p.Report.Causes {
+		for _, id := range c.Followers {
+			followers[id] = true
+		}
+	}
+	var list [9][]string
+	for _, id := range sortedNames(p.State.Symptoms) {
+		t := p.State.Symptoms[id]
+		row := []string{id, strconv.FormatInt(ids[t.Cause], 10), strconv.FormatBool(followers[id]), string(t.State), string(t.Status), string(t.Origin),
+			fmt.Sprintf("%d:%d", t.First, t.Last), asJSON(orEmpty(t.Checks)), asJSON(t.Symptom)}
+		for i, v := range row {
+			list[i] = append(list[i], v)
+		}
+	}
+	_, err := a.tx.ExecContext(a.ctx, `
+		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts)
+		SELECT $1, s.identity, nullif(s.cause::bigint, 0), s.follower::boolean, s.state, s.status, s.origin,
+			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb
+		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[])
+			AS s(identity, cause, follower, state, status, origin, runs, checks, facts)
+		ON CONFLICT (leg_id, identity) DO UPDATE SET cause_id = excluded.cause_id, follower = excluded.follower, state = excluded.state, status = excluded.status,
+			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts`,
+		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8])
+	if err != nil {
+		return fmt.Errorf("storing the symptoms: %w", err)
+	}
+	return nil
+}
+
+// saveLinks writes the proposed links anew; what people said of a link stays.
+func (a *Analysis) saveLinks(p Progress, ids map[string]int64) error {
+	for _, c := range p.Report.Causes {
+		kept := []string{}
+		for _, l := range c.Links {
+			kept = append(kept, l.Change)
+			_, err := a.tx.ExecContext(a.ctx, `
+				INSERT INTO link (cause_id, change, score, because) VALUES ($1, $2, $3, $4)
+				ON CONFLICT (cause_id, change) DO UPDATE SET score = excluded.score, because = excluded.because`, ids[c.ID], l.Change, l.Score, asJSON(l.Because))
+			if err != nil {
+				return fmt.Errorf("storing a link: %w", err)
+			}
+		}
+		_, err := a.tx.ExecContext(a.ctx, `DELETE FROM link WHERE cause_id = $1 AND state = 'proposed' AND NOT change = ANY($2)`, ids[c.ID], kept)
+		if err != nil {
+			return fmt.Errorf("storing the links: %w", err)
+		}
+	}
+	return nil
+}
+
+// place ties each occurrence to the symptom it is one of.
+func (a *Analysis) place(report *triage.Report) error {
+	var runs, lines []int
+	var names, tests, ids []string
+	for _, s := range report.Symptoms {
+		for _, at := range s.At {
+			number, name, _ := strings.Cut(at.Input, "/")
+			n, err := strconv.Atoi(number)
+			if err != nil {
+				continue
+			}
+			runs, lines = append(runs, n), append(lines, at.Line)
+			names, tests, ids = append(names, name), append(tests, utf8(s.Test)), append(ids, s.ID)
+		}
+	}
+	_, err := a.tx.ExecContext(a.ctx, `
+		UPDATE occurrence o SET identity = p.id
+		FROM unnest($2::int[], $3::int[], $4::text[], $5::text[], $6::text[]) AS p(run, line, name, test, id)
+		JOIN run r ON r.leg_id = $1 AND r.number = p.run JOIN input i ON i.run_id = r.id AND i.name = p.name
+		WHERE o.run_id = r.id AND o.input_id = i.id AND o.line = p.line AND o.facts->>'test' = p.test AND o.identity <> p.id`,
+		a.Leg, runs, lines, names, tests, ids)
+	if err != nil {
+		return fmt.Errorf("placing the symptoms: %w", err)
+	}
+	return nil
+}
+
+// judgeFixes sets the outcome of the claimed fixes by what the run shows.
+func (a *Analysis) judgeFixes(p Progress) error {
+	var claims []struct {
+		ID    int64  `db:"id"`
+		Cause string `db:"name"`
+		After int    `db:"after_run"`
+	}
+	err := a.tx.SelectContext(a.ctx, &claims, `
+		SELECT d.id, c.name, d.after_run FROM decision d JOIN cause c ON c.id = d.cause_id
+		WHERE c.leg_id = $1 AND d.outcome = 'claimed' AND d.after_run < $2 AND d.id = (SELECT max(id) FROM decision WHERE cause_id = c.id)
+		ORDER BY d.id`, a.Leg, p.Run.Number)
+	if err != nil {
+		return fmt.Errorf("reading the fixes: %w", err)
+	}
+	for _, c := range claims {
+		outcome := p.State.Judge(c.Cause, c.After)
+		if outcome == track.Claimed {
+			continue
+		}
+		if _, err := a.tx.ExecContext(a.ctx, `UPDATE decision SET outcome = $2, outcome_run = $3 WHERE id = $1`, c.ID, outcome, p.Run.Number); err != nil {
+			return fmt.Errorf("storing what became of a fix: %w", err)
+		}
+		if outcome == track.Proved {
+			p.Delta.Proved = append(p.Delta.Proved, c.Cause)
+		} else {
+			p.Delta.Disproved = append(p.Delta.Disproved, c.Cause)
+		}
+	}
+	return nil
+}
+
+func sortedNames[V any](m map[string]V) []string {
+	names := make([]string, 0, len(m))
+	for name := range m {
+		names = append(names, name)
+	}
+	sort.Strings(names)
+	return names
+}

@@ -1,0 +1,165 @@
+// Package store keeps the records in PostgreSQL. It is the only package that
+// speaks SQL.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"strings"
+
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Errors that a caller tells apart.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrConflict = errors.New("already there")
+)
+
+// Store is the records behind a pool of connections. Enqueue is called inside
+// the transaction that makes work for a leg; it must be set before use.
+type Store struct {
+	db      *sqlx.DB
+	pool    *pgxpool.Pool
+	Enqueue func(ctx context.Context, tx *sql.Tx, leg int64) error
+}
+
+// Open connects to the database and brings its tables up to date. It returns
+// the connection's error when the database does not answer.
+func Open(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("reading the database address: %w", err)
+	}
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	s := &Store{db: sqlx.NewDb(stdlib.OpenDBFromPool(pool), "pgx"), pool: pool}
+	if err := s.Ping(ctx); err != nil {
+		s.Close()
+		return nil, fmt.Errorf("connecting to the database: %w", err)
+	}
+	if err := s.migrate(ctx); err != nil {
+		s.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func (s *Store) migrate(ctx context.Context) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	conn, err := s.db.Conn(ctx)
+	if err != nil {
+		return fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer conn.Close()
+	// Several services may start on one database; one of them migrates.
+	const lock = 7236_1001
+	if _, err := conn.ExecContext(ctx, "SELECT pg_advisory_lock($1)", lock); err != nil {
+		return fmt.Errorf("waiting to update the tables: %w", err)
+	}
+	defer conn.ExecContext(context.WithoutCancel(ctx), "SELECT pg_advisory_unlock($1)", lock)
+	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files)
+	if err != nil {
+		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("updating the tables: %w", err)
+	}
+	return nil
+}
+
+// Close closes the connections.
+func (s *Store) Close() {
+	s.db.Close()
+	s.pool.Close()
+}
+
+// Ping tells whether the database answers.
+func (s *Store) Ping(ctx context.Context) error { return s.db.PingContext(ctx) }
+
+// DB is the pool for database/sql, which the job queue shares.
+func (s *Store) DB() *sql.DB { return s.db.DB }
+
+// Pool is the same pool in pgx's own form, for LISTEN and NOTIFY.
+func (s *Store) Pool() *pgxpool.Pool { return s.pool }
+
+// inTx runs f in a transaction that is rolled back when f fails.
+func (s *Store) inTx(ctx context.Context, f func(tx *sqlx.Tx) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return fmt.Errorf("beginning a transaction: %w", err)
+	}
+	defer tx.Rollback()
+	if err := f(tx); err != nil {
+		return err
+	}
+	if err := tx.Commit(); err != nil {
+		return fmt.Errorf("storing: %w", err)
+	}
+	return nil
+}
+
+// found turns "no rows" into ErrNotFound with what was looked for.
+func found(err error, what string) error {
+	if errors.Is(err, sql.ErrNoRows) {
+		return fmt.Errorf("%s: %w", what, ErrNotFound)
+	}
+	if err != nil {
+		return fmt.Errorf("reading %s: %w", what, err)
+	}
+	return nil
+}
+
+// duplicate tells whether an insert met a row that is there already.
+func duplicate(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && pg.Code == "23505" // unique_violation
+}
+
+// doc is a value kept as JSON.
+type doc[T any] struct{ v T }
+
+// Scan reads the column.
+func (d *doc[T]) Scan(src any) error {
+	switch src := src.(type) {
+	case []byte:
+		return json.Unmarshal(src, &d.v)
+	case string:
+		return json.Unmarshal([]byte(src), &d.v)
+	case nil:
+		return nil
+	}
+	return fmt.Errorf("cannot read %T as JSON", src)
+}
+
+// asJSON is a value as a column takes it, without the zero character, which
+// PostgreSQL refuses. The types stored here always marshal.
+func asJSON(v any) string {
+	data, err := json.Marshal(v)
+	if err != nil {
+		panic(err)
+	}
+	return strings.ReplaceAll(string(data), `\u0000`, `\ufffd`)
+}
+
+// utf8 is a text as a column takes it.
+func utf8(s string) string {
+	return strings.ReplaceAll(strings.ToValidUTF8(s, "\uFFFD"), "\x00", "\uFFFD")
+}
