@@ -83,6 +83,7 @@ func app(std streams) *cli.Command {
 			linkCommand(std, "unjudge", "take back what was said of a link", api.LinkJudgementStateProposed),
 			decideCommand(std),
 			gateCommand(std),
+			demoCommand(std),
 		},
 	}
 }

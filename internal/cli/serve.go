@@ -107,3 +107,13 @@ func serve(ctx context.Context, log *slog.Logger, config serveConfig, told func(
 	log.Info("stopped")
 	return err
 }
+
+// taken tells whether something listens on an address already.
+func taken(address string) bool {
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return true
+	}
+	l.Close()
+	return false
+}

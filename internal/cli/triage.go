@@ -49,8 +49,8 @@ func runTriage(cmd *cli.Command, std streams) error {
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
 	c := triage.Case{Moves: []triage.Move{{From: cmd.String("from"), To: cmd.String("to")}}}
-	var err error
-	if c.Before, c.After, err = readSides(cmd.StringSlice("before"), cmd.Args().Slice(), std.in); err != nil {
+	before, after, err := readSides(cmd.StringSlice("before"), cmd.Args().Slice(), std.in)
+	if err != nil {
 		return err
 	}
 	texts := report.Texts{}
@@ -61,11 +61,13 @@ func runTriage(cmd *cli.Command, std streams) error {
 		}
 		c.Changes = append(c.Changes, changes...)
 	}
+	var tree *source.Tree
 	if dir := cmd.String("repo"); dir != "" {
-		if c.Tree, err = readTree(dir); err != nil {
+		if tree, err = readTree(dir); err != nil {
 			return err
 		}
 	}
+	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: tree}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result := triage.Run(c)
 	if format == "json" {
 		enc := json.NewEncoder(std.out)

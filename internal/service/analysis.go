@@ -18,13 +18,8 @@ import (
 // no run the report is drawn up anew over what is there. Before a baseline is
 // accepted, runs are only read.
 func advance(a *store.Analysis, run *store.RunRef) error {
-	var tree *source.Tree
-	var err error
 	if run != nil {
-		if tree, err = a.Tree(run.Source); err != nil {
-			return err
-		}
-		if err := readRun(a, run, tree); err != nil {
+		if err := readRun(a, run); err != nil {
 			return err
 		}
 	}
@@ -41,36 +36,35 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 		return err
 	}
 	newest := latest[len(latest)-1]
-	if run == nil {
-		if tree, err = a.Tree(newest.Source); err != nil {
-			return err
-		}
-	}
 	state, err := a.State()
 	if err != nil {
 		return err
 	}
-	report, results, err := draw(a, baseline, latest, tree, state)
+	report, results, err := draw(a, baseline, latest, state)
 	if err != nil {
 		return err
 	}
 	progress := store.Progress{Latest: newest.Number, Report: report, State: state}
 	if run == nil || newest.ID != run.ID {
-		advanceState(a, state, report, newest, latest, results, nil)
+		advanceState(a, state, report, newest, latest, results, nil, nil)
 		return a.Save(progress)
 	}
-	previous, err := previousReach(a, newest)
+	reach, tree, err := previous(a, newest)
 	if err != nil {
 		return err
 	}
 	before := counts(state)
-	advanceState(a, state, report, newest, latest, results, previous)
+	advanceState(a, state, report, newest, latest, results, reach, tree)
 	progress.Run, progress.Delta = &newest, delta(before, state)
 	return a.Save(progress)
 }
 
 // readRun reads a run's inputs and stores what they say.
-func readRun(a *store.Analysis, run *store.RunRef, tree *source.Tree) error {
+func readRun(a *store.Analysis, run *store.RunRef) error {
+	tree, err := a.Tree(run.Source)
+	if err != nil {
+		return err
+	}
 	ids, names, err := a.Inputs(run.ID)
 	if err != nil {
 		return err
@@ -85,20 +79,15 @@ func readRun(a *store.Analysis, run *store.RunRef, tree *source.Tree) error {
 }
 
 // draw draws up the report of a leg, and gives the results by run.
-func draw(a *store.Analysis, baseline, latest []store.RunRef, tree *source.Tree, state *track.State) (*triage.Report, map[int64][]read.Result, error) {
-	c := triage.Case{Tree: tree, Prior: state.Identities()}
+func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State) (*triage.Report, map[int64][]read.Result, error) {
+	c := triage.Case{Prior: state.Identities()}
+	results := map[int64][]read.Result{}
 	var err error
-	if c.Before, err = a.Results(baseline); err != nil {
+	if c.Before, err = snapshots(a, baseline, results); err != nil {
 		return nil, nil, err
 	}
-	results := map[int64][]read.Result{}
-	for _, r := range latest {
-		list, err := a.Results([]store.RunRef{r})
-		if err != nil {
-			return nil, nil, err
-		}
-		results[r.ID] = list
-		c.After = append(c.After, list...)
+	if c.After, err = snapshots(a, latest, results); err != nil {
+		return nil, nil, err
 	}
 	if c.Changes, err = a.Changes(); err != nil {
 		return nil, nil, err
@@ -115,6 +104,30 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, tree *source.Tree,
 	return &report, results, nil
 }
 
+// snapshots puts runs together that were made on the same source, by the
+// newest run of each.
+func snapshots(a *store.Analysis, runs []store.RunRef, results map[int64][]read.Result) ([]triage.Snapshot, error) {
+	var list []triage.Snapshot
+	var sources []string
+	for _, r := range runs {
+		read, err := a.Results([]store.RunRef{r})
+		if err != nil {
+			return nil, err
+		}
+		results[r.ID] = read
+		if n := len(list); n > 0 && sources[n-1] == r.Source {
+			list[n-1].Results = append(list[n-1].Results, read...)
+			continue
+		}
+		tree, err := a.Tree(r.Source)
+		if err != nil {
+			return nil, err
+		}
+		list, sources = append(list, triage.Snapshot{Results: read, Tree: tree}), append(sources, r.Source)
+	}
+	return list, nil
+}
+
 func versions(moves []api.Move) []triage.Move {
 	list := make([]triage.Move, 0, len(moves))
 	for _, m := range moves {
@@ -123,37 +136,38 @@ func versions(moves []api.Move) []triage.Move {
 	return list
 }
 
-func advanceState(a *store.Analysis, state *track.State, report *triage.Report, run store.RunRef, latest []store.RunRef, results map[int64][]read.Result, previous *compare.Reach) {
+func advanceState(a *store.Analysis, state *track.State, report *triage.Report, run store.RunRef, latest []store.RunRef, results map[int64][]read.Result, previous *compare.Reach, tree *source.Tree) {
 	checks := map[string]string{} // input to check, of the runs since the bump
-	reach := map[string]compare.Reach{}
+	reach, runs := map[string]compare.Reach{}, map[string]int{}
 	for _, r := range latest {
 		for _, result := range results[r.ID] {
 			checks[result.Name] = r.Check
 		}
-		reach[r.Check] = a.Reach(r, results[r.ID])
+		reach[r.Check], runs[r.Check] = a.Reach(r, results[r.ID]), r.Number
 	}
-	state.Advance(track.Step{Run: run.Number, Check: run.Check, Report: report, Reach: reach, Previous: previous,
+	state.Advance(track.Step{Run: run.Number, Check: run.Check, Report: report, Reach: reach, Runs: runs, Previous: previous, Source: tree,
 		CheckOf: func(input string) string { return checks[input] }})
 }
 
-// previousReach is how far the check's run before this one got, nil when this
-// is its first since the bump.
-func previousReach(a *store.Analysis, run store.RunRef) (*compare.Reach, error) {
+// previous is how far the check's run before this one got, and on what source;
+// nil when this is its first since the bump.
+func previous(a *store.Analysis, run store.RunRef) (*compare.Reach, *source.Tree, error) {
 	earlier, err := a.Latest(run.Number - 1)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	for _, r := range earlier {
 		if r.Check == run.Check {
 			results, err := a.Results([]store.RunRef{r})
 			if err != nil {
-				return nil, err
+				return nil, nil, err
 			}
 			reach := a.Reach(r, results)
-			return &reach, nil
+			tree, err := a.Tree(r.Source)
+			return &reach, tree, err
 		}
 	}
-	return nil, nil
+	return nil, nil, nil
 }
 
 // standing is where symptoms and causes stood before a run.
@@ -228,16 +242,10 @@ func (w *worker) report(ctx context.Context, upgrade int64) (*triage.Report, err
 	if err != nil {
 		return nil, err
 	}
-	var tree *source.Tree
-	if len(latest) > 0 {
-		if tree, err = a.Tree(latest[len(latest)-1].Source); err != nil {
-			return nil, err
-		}
-	}
 	state, err := a.State()
 	if err != nil {
 		return nil, err
 	}
-	report, _, err := draw(a, baseline, latest, tree, state)
+	report, _, err := draw(a, baseline, latest, state)
 	return report, err
 }

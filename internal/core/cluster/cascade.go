@@ -3,14 +3,11 @@ package cluster
 import (
 	"path"
 	"sort"
-	"strconv"
 	"strings"
 
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
-
-func itoa(n int) string { return strconv.Itoa(n) }
 
 // runtime joins failures at run time with what the compiler said about the
 // same function: a test that dies in a function that did not compile, and a
@@ -49,14 +46,14 @@ func (g *grouping) sameFunction(i int, byFile map[string][]int) {
 		if !f.Own {
 			continue
 		}
-		from, end := g.tree.Function(f.File, f.Function)
+		from, end := g.evidence[i].tree.Function(f.File, f.Function)
 		if from == 0 {
 			return
 		}
 		found := -1
 		for _, j := range byFile[f.File] {
 			line := g.evidence[j].Symptom.Line
-			if line < from || line > end {
+			if line < from || line > end || !g.together(i, j) {
 				continue
 			}
 			if found >= 0 && g.find(found) != g.find(j) {
@@ -90,7 +87,7 @@ func (g *grouping) spoiled() {
 		}
 	}
 	for i, e := range g.evidence {
-		if root, ok := files[e.Symptom.File]; ok && e.Symptom.Phase != symptom.PhaseParse && e.Symptom.Kind != symptom.TestFailure && e.Symptom.File != "" {
+		if root, ok := files[e.Symptom.File]; ok && g.together(root, i) && e.Symptom.Phase != symptom.PhaseParse && e.Symptom.Kind != symptom.TestFailure && e.Symptom.File != "" {
 			g.join(root, i, Because{What: "in a file that cannot be parsed", Value: e.Symptom.File, Weight: 0.8}, true)
 		}
 	}
@@ -109,7 +106,7 @@ func (g *grouping) lost() {
 			}
 		}
 		if f := e.Fact(FactModule); f != nil {
-			for _, imp := range g.tree.Imports(s.File) {
+			for _, imp := range e.tree.Imports(s.File) {
 				if _, ok := lost[name{s.File, imp.Local}]; !ok && (imp.Package == f.Name || strings.HasPrefix(imp.Package, f.Name+"/")) && imp.Local != "" {
 					lost[name{s.File, imp.Local}] = i
 				}
@@ -122,23 +119,22 @@ func (g *grouping) lost() {
 			continue
 		}
 		best, at := -1, 0
-		for _, n := range source.Names(g.tree.Line(s.File, s.Line)) {
+		for _, n := range source.Names(e.tree.Line(s.File, s.Line)) {
 			root, ok := lost[name{s.File, n.Text}]
-			if ok && root != i && (best < 0 || s.Column == 0 || n.Column <= s.Column && n.Column > at) {
+			if ok && root != i && g.together(root, i) && (best < 0 || s.Column == 0 || n.Column <= s.Column && n.Column > at) {
 				best, at = root, n.Column
 			}
 		}
-		if best >= 0 && !stronger(e) {
+		if best >= 0 && g.weak(i) {
 			g.join(best, i, Because{What: "on a line that uses the lost name", Value: g.reason[best].Value, Weight: 0.7}, true)
 		}
 	}
 }
 
-// stronger tells whether a symptom has a reason of its own: a call of another
-// function that no longer fits.
-func stronger(e *Evidence) bool {
-	f := e.Fact(FactCallee)
-	return f != nil && f.Package != ""
+// weak tells whether nothing but its own words holds a symptom in its set: it
+// may be folded without dragging others along.
+func (g *grouping) weak(i int) bool {
+	return strings.HasPrefix(g.key[i], "says|") || strings.HasPrefix(g.key[i], "call||")
 }
 
 // unbuilt folds "[build failed]" and its kin under what broke the unit: the
@@ -165,7 +161,7 @@ func (g *grouping) unbuilt() {
 		if s.Kind != symptom.TestFailure || s.Test != "" {
 			continue
 		}
-		for _, unit := range append([]string{s.Unit}, g.needed(s.Unit)...) {
+		for _, unit := range append([]string{s.Unit}, needed(e.tree, s.Unit)...) {
 			if root, ok := most(count[unit], first[unit]); ok {
 				g.join(root, i, Because{What: "could not be built for", Value: unit, Weight: 0.6}, true)
 				break
@@ -194,11 +190,11 @@ func most(count, first map[int]int) (int, bool) {
 }
 
 // needed lists the packages that the files of a unit's folder import.
-func (g *grouping) needed(unit string) []string {
+func needed(tree *source.Tree, unit string) []string {
 	seen := map[string]bool{}
 	var list []string
 	best := ""
-	for _, file := range g.tree.Files() {
+	for _, file := range tree.Files() {
 		dir := path.Dir(file)
 		if dir != "." && strings.HasSuffix("/"+unit, "/"+dir) && len(dir) > len(best) {
 			best = dir
@@ -207,11 +203,11 @@ func (g *grouping) needed(unit string) []string {
 	if best == "" {
 		best = "."
 	}
-	for _, file := range g.tree.Files() {
+	for _, file := range tree.Files() {
 		if path.Dir(file) != best {
 			continue
 		}
-		for _, imp := range g.tree.Imports(file) {
+		for _, imp := range tree.Imports(file) {
 			if !seen[imp.Package] {
 				seen[imp.Package] = true
 				list = append(list, imp.Package)

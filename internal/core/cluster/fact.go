@@ -28,12 +28,12 @@ const (
 	FactModule    = "unresolved module"
 	FactMissing   = "missing symbol"
 	FactOption    = "refused option"
-	FactCallee    = "wrong use of"
-	FactInterface = "no longer fits"
-	FactFrame     = "thrown inside"
-	FactOwner     = "concerns the type"
-	FactLine      = "the line uses"
-	FactFunction  = "the function under test uses"
+	FactCallee    = "changed call"
+	FactInterface = "unfit type"
+	FactFrame     = "throwing function"
+	FactOwner     = "type concerned"
+	FactLine      = "name on the line"
+	FactFunction  = "name in the tested function"
 )
 
 // Evidence is a symptom with its facts, gathered once for clustering and linking.
@@ -42,13 +42,14 @@ type Evidence struct {
 	Facts   []Fact
 	Source  string // the source line it stands on
 	body    []string
+	tree    *source.Tree
 }
 
 // Gather finds the facts of a symptom in its message, its frames and the
 // source line it stands on. Subjects are the packages that moved; with none
 // given, every imported package may be meant.
 func Gather(s *symptom.Symptom, tree *source.Tree, subjects []string) *Evidence {
-	e := &Evidence{Symptom: s, Source: strings.TrimSpace(tree.Line(s.File, s.Line))}
+	e := &Evidence{Symptom: s, tree: tree, Source: strings.TrimSpace(tree.Line(s.File, s.Line))}
 	imports := map[string]string{} // local name to package
 	for _, imp := range tree.Imports(s.File) {
 		imports[imp.Local] = imp.Package
@@ -58,6 +59,9 @@ func Gather(s *symptom.Symptom, tree *source.Tree, subjects []string) *Evidence 
 	e.called(uses)
 	e.thrown(tree, subjects)
 	for _, u := range uses {
+		if e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil {
+			break // what else the line uses is not at fault
+		}
 		e.add(Fact{What: FactLine, Name: u.Name, Package: u.Package, Weight: 0.4})
 	}
 	e.reached(tree, subjects)
@@ -68,10 +72,17 @@ func Gather(s *symptom.Symptom, tree *source.Tree, subjects []string) *Evidence 
 func (e *Evidence) named(imports map[string]string) {
 	s := e.Symptom
 	owner := s.Named(symptom.Owner)
-	pkg := imports[before(owner, ".")]
-	if pkg == "" && strings.ContainsAny(owner, "/@") || e.Symptom.Tool == "tsc" && s.Code != "TS2339" && pkg == "" {
-		pkg = owner
+	// packageBy resolves the first part of a name through the imports.
+	packageBy := func(name string) string {
+		switch pkg := imports[before(name, ".")]; {
+		case pkg != "":
+			return pkg
+		case strings.ContainsAny(owner, "/@"), exportCodes[s.Code]:
+			return owner
+		}
+		return ""
 	}
+	pkg := packageBy(owner)
 	for _, r := range s.Refs {
 		name := r.Name[strings.LastIndexByte(r.Name, '.')+1:]
 		switch r.Role {
@@ -84,8 +95,11 @@ func (e *Evidence) named(imports map[string]string) {
 		case symptom.Option:
 			e.add(Fact{What: FactOption, Name: r.Name, Owner: s.Named(symptom.Expected), Weight: 1})
 		case symptom.Callee:
-			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: pkg, Weight: 0.9})
+			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: packageBy(r.Name), Weight: 0.9})
 		case symptom.Owner:
+			if imports[r.Name] != "" || strings.Contains(r.Name, "/") { // the package itself
+				continue
+			}
 			if strings.Contains(s.Message, " does not implement ") {
 				e.add(Fact{What: FactInterface, Name: name, Owner: methodPhrase(s.Message), Package: imports[before(r.Name, ".")], Weight: 0.9})
 			} else {
@@ -98,6 +112,9 @@ func (e *Evidence) named(imports map[string]string) {
 		}
 	}
 }
+
+// exportCodes are the messages of the TypeScript compiler whose owner is a module.
+var exportCodes = map[string]bool{"TS2305": true, "TS2614": true, "TS2724": true, "TS2694": true, "TS2459": true}
 
 var typeNames = regexp.MustCompile(`[A-Za-z_]\w*\.[A-Z]\w*|\b[A-Z]\w{2,}`)
 
@@ -114,16 +131,23 @@ func methodPhrase(message string) string {
 var arity = regexp.MustCompile(`(?i)\bexpected \d+(-\d+)? (type )?arguments?|\b(not enough|too many|wrong number of|missing \d+) .{0,20}arguments?|takes .{0,40}arguments?|no overload|assignment mismatch|is not assignable to parameter`)
 
 // called takes the call that a complaint about arguments or types is about:
-// the last call into a package before the column.
+// the innermost call into a package whose arguments hold the column, or else
+// the last one before it.
 func (e *Evidence) called(uses []source.Use) {
 	s := e.Symptom
 	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" || !arity.MatchString(s.Message) {
 		return
 	}
+	text := e.tree.Line(s.File, s.Line)
 	var best *source.Use
+	inside := false
 	for i, u := range uses {
-		if u.Call && (s.Column == 0 || u.Column <= s.Column || best == nil) {
-			best = &uses[i]
+		if !u.Call {
+			continue
+		}
+		holds := source.Holds(text, u.Column+len(u.Name), s.Column)
+		if best == nil || holds || !inside && u.Column <= s.Column {
+			best, inside = &uses[i], inside || holds
 		}
 	}
 	if best != nil {

@@ -1,10 +1,10 @@
 package cluster
 
 import (
+	"fmt"
 	"sort"
 	"strings"
 
-	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
@@ -33,7 +33,7 @@ type Cause struct {
 
 // Group draws the causes of a list of symptoms. What was there before the bump
 // and what is new are never mixed; absent symptoms are left out.
-func Group(evidence []*Evidence, tree *source.Tree) []Cause {
+func Group(evidence []*Evidence) []Cause {
 	var fresh, known []*Evidence
 	for _, e := range evidence {
 		switch e.Symptom.State {
@@ -44,8 +44,8 @@ func Group(evidence []*Evidence, tree *source.Tree) []Cause {
 			fresh = append(fresh, e)
 		}
 	}
-	causes := newGrouping(fresh, tree).causes()
-	for _, c := range newGrouping(known, tree).causes() {
+	causes := newGrouping(fresh).causes()
+	for _, c := range newGrouping(known).causes() {
 		c.Known = true
 		causes = append(causes, c)
 	}
@@ -54,7 +54,6 @@ func Group(evidence []*Evidence, tree *source.Tree) []Cause {
 
 // grouping is a union-find over the symptoms of one side.
 type grouping struct {
-	tree     *source.Tree
 	evidence []*Evidence
 	parent   []int
 	key      []string // each symptom's own strong fact
@@ -63,8 +62,8 @@ type grouping struct {
 	missing  []map[string]bool // at a root: the missing names in its set
 }
 
-func newGrouping(evidence []*Evidence, tree *source.Tree) *grouping {
-	g := &grouping{tree: tree, evidence: evidence}
+func newGrouping(evidence []*Evidence) *grouping {
+	g := &grouping{evidence: evidence}
 	byKey := map[string]int{}
 	for i, e := range evidence {
 		key, reason := strongest(e)
@@ -83,6 +82,7 @@ func newGrouping(evidence []*Evidence, tree *source.Tree) *grouping {
 			byKey[key] = i
 		}
 	}
+	g.unknownPackages()
 	g.constructors()
 	g.sameLine()
 	g.runtime()
@@ -125,6 +125,9 @@ func strongest(e *Evidence) (string, Because) {
 	}
 	if f := e.Fact(FactFrame); f != nil {
 		return "thrown|" + f.Package + "|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)
+	}
+	if s.Kind == symptom.TestFailure && strings.Contains(s.Test, "/") { // cases of one test that fail alike
+		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: 0.7}
 	}
 	if s.Kind == symptom.TestFailure {
 		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: 0.5}
@@ -171,10 +174,36 @@ func (g *grouping) contradict(a, b int) bool {
 	return true
 }
 
+// together tells whether two symptoms were seen on the same state of the
+// source: only then do their lines mean the same.
+func (g *grouping) together(a, b int) bool { return g.evidence[a].tree == g.evidence[b].tree }
+
 func (g *grouping) join(to, from int, reason Because, follower bool) {
 	g.union(to, from)
 	g.reason[from] = reason
 	g.follower[from] = follower
+}
+
+// unknownPackages joins a name that is missing in a type of unknown package
+// with the same name missing in that type where the file's imports tell the
+// package.
+func (g *grouping) unknownPackages() {
+	type member struct{ owner, name string }
+	known := map[member]int{}
+	for i, e := range g.evidence {
+		if f := e.Fact(FactMissing); f != nil && f.Package != "" && f.Owner != "" {
+			if _, ok := known[member{f.Owner, f.Name}]; !ok {
+				known[member{f.Owner, f.Name}] = i
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		if f := e.Fact(FactMissing); f != nil && f.Package == "" {
+			if of, ok := known[member{f.Owner, f.Name}]; ok {
+				g.union(of, i)
+			}
+		}
+	}
 }
 
 // constructors joins a type that is missing with its constructor (App, NewApp).
@@ -214,7 +243,7 @@ func (g *grouping) sameLine() {
 		if s.File == "" || s.Line == 0 || s.Kind == symptom.TestFailure {
 			continue
 		}
-		key := s.File + "\x00" + itoa(s.Line)
+		key := fmt.Sprintf("%s\x00%d\x00%p", s.File, s.Line, e.tree)
 		if byLine[key] == nil {
 			order = append(order, key)
 		}

@@ -19,6 +19,8 @@ func (c *Cause) Title() string {
 		return fmt.Sprintf("%s cannot be resolved", fact.Name)
 	case fact.What == FactMissing && s.Kind == symptom.Deprecation:
 		return qualified(fact) + " is deprecated"
+	case fact.What == FactMissing && strings.Contains(fact.Owner, "/"):
+		return fmt.Sprintf("%s is no longer in %s", fact.Name, fact.Owner)
 	case fact.What == FactMissing:
 		return qualified(fact) + " no longer exists"
 	case fact.What == FactOption:
@@ -32,6 +34,18 @@ func (c *Cause) Title() string {
 		return s.Test + ": " + s.Message
 	}
 	return s.Message
+}
+
+// Subject is the name that the cause's title is about, or "".
+func (c *Cause) Subject() string {
+	fact := c.Members[0].deciding()
+	switch {
+	case fact == nil || fact.What != FactMissing:
+		return ""
+	case strings.Contains(fact.Owner, "/"):
+		return fact.Name
+	}
+	return qualified(fact)
 }
 
 func qualified(f *Fact) string {

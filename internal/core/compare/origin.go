@@ -15,8 +15,9 @@ const (
 
 // OriginOf tells how a symptom came to be seen. Previous is the reach of the
 // check's run before this one, nil for the first after the bump; seen tells
-// whether any earlier run after the bump had the symptom.
-func OriginOf(s *symptom.Symptom, previous *Reach, seen bool) Origin {
+// whether any earlier run after the bump had the symptom; edited tells whether
+// its source line is not in the source of the run before.
+func OriginOf(s *symptom.Symptom, previous *Reach, seen, edited bool) Origin {
 	switch {
 	case previous == nil:
 		return Bump
@@ -24,6 +25,8 @@ func OriginOf(s *symptom.Symptom, previous *Reach, seen bool) Origin {
 		return Returned
 	case !previous.CouldShow(s):
 		return Uncovered
+	case s.Phase == symptom.PhaseCompile && has(previous.Lost, s.File) && !edited:
+		return Uncovered // what is made of a lost name was not judged
 	}
 	return Introduced
 }

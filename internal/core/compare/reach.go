@@ -20,6 +20,7 @@ type Reach struct {
 	Cut      []string // units whose diagnostics the tool stopped listing
 	Behind   []string // units never tried, because one they need is blocked
 	Done     []string // units that ran to their end
+	Lost     []string // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
 }
@@ -28,7 +29,7 @@ type Reach struct {
 // status. Behind is filled from the source tree's imports where there is one.
 func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	r := Reach{Tests: map[string]symptom.Outcome{}}
-	blocked, cut, done := map[string]bool{}, map[string]bool{}, map[string]bool{}
+	blocked, cut, done, lost := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, result := range results {
 		for _, unit := range result.Reach.Blocked {
 			blocked[unit] = true
@@ -44,6 +45,9 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 		}
 		for _, s := range result.Symptoms {
 			r.further(s.Phase)
+			if s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() && (s.Named(symptom.Missing) != "" || s.Named(symptom.Module) != "" || s.Phase == symptom.PhaseParse) {
+				lost[s.File] = true
+			}
 		}
 		if len(result.Tests) > 0 {
 			r.further(symptom.PhaseTest)
@@ -52,7 +56,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	if exit == 0 {
 		r.Frontier = Complete
 	}
-	r.Blocked, r.Cut, r.Done = list(blocked), list(cut), list(done)
+	r.Blocked, r.Cut, r.Done, r.Lost = list(blocked), list(cut), list(done), list(lost)
 	r.Behind = behind(tree, r.Blocked)
 	return r
 }

@@ -99,7 +99,12 @@ func (x *Index) shared(q *query, i int) string {
 	return strings.Join(list[:min(len(list), 4)], ", ")
 }
 
+// lastPart is a name without its qualifiers; a path stands as a whole.
 func lastPart(name string) string {
+	name = strings.Trim(name, "{}<>()[]$%&*'\"` ")
+	if strings.Contains(name, "/") {
+		return name
+	}
 	if i := strings.LastIndexAny(name, ".#:>"); i >= 0 && i+1 < len(name) {
 		return name[i+1:]
 	}

@@ -97,14 +97,23 @@ func newQuery(c *cluster.Cause) *query {
 				q.facts[name] = f
 			}
 		}
+		for _, f := range m.Facts {
+			for _, w := range wordsOf(f.Name) {
+				q.words[w] = math.Max(q.words[w], 0.7)
+			}
+		}
 		for _, w := range wordsOf(m.Symptom.Message + " " + m.Symptom.Test) {
 			q.words[w] = math.Max(q.words[w], 1)
 		}
 		if m.Source != "" && !seen[m.Source] && len(q.lines) < 40 {
 			seen[m.Source] = true
 			q.lines = append(q.lines, m.Source)
+			weight := 0.6
+			if m.Fact(cluster.FactMissing) != nil {
+				weight = 0.2
+			}
 			for _, w := range wordsOf(m.Source) {
-				q.words[w] = math.Max(q.words[w], 0.6)
+				q.words[w] = math.Max(q.words[w], weight)
 			}
 		}
 	}
@@ -124,13 +133,16 @@ func (x *Index) judge(q *query, i int, words, bestWords float64) Link {
 	c := x.changes[i]
 	j := &judgement{link: Link{Change: c}, logit: bias}
 	x.named(q, c, j)
+	if name := q.cause.Misses(); name != "" && !names(c, name) {
+		j.give("does not name", name, -2)
+	}
 	j.kinds(q, c)
 	if line, shown := shows(c.Before, q.lines); shown > 0.55 {
 		j.give("shows the old code as", line, 2.2*shown)
 	}
 	if bestWords > 0 && words > 0 {
 		share := words / bestWords
-		j.give("shares the words", x.shared(q, i), 1.6*share*math.Min(1, words/12))
+		j.give("shares the words", x.shared(q, i), 1.6*share*math.Min(1, words/9))
 	}
 	switch c.Kind {
 	case notes.Fixed:
@@ -148,6 +160,16 @@ func (x *Index) judge(q *query, i int, words, bestWords float64) Link {
 	j.link.Score = math.Round(100/(1+math.Exp(-j.logit))) / 100
 	sort.SliceStable(j.link.Because, func(a, b int) bool { return j.link.Because[a].Weight > j.link.Because[b].Weight })
 	return j.link
+}
+
+// names tells whether a change has a name among its symbols.
+func names(c *notes.Change, name string) bool {
+	for _, s := range c.Symbols {
+		if lastPart(s.Name) == lastPart(name) {
+			return true
+		}
+	}
+	return false
 }
 
 // judgement is a score in the making: log odds and their reasons.
@@ -178,7 +200,7 @@ func (x *Index) named(q *query, c *notes.Change, j *judgement) {
 			continue
 		}
 		weight := f.Weight * s.Weight * x.rarity(lastPart(s.Name))
-		strong := f.Weight >= 0.8 && s.Side != notes.NewOne && s.Weight >= 0.5
+		strong := f.Weight >= 0.8 && s.Side != notes.NewOne && s.Weight >= 0.5 && sameOwner(s.Name, f) >= 1
 		switch f.What {
 		case cluster.FactMissing, cluster.FactModule, cluster.FactOption:
 			weight *= 5
@@ -195,27 +217,45 @@ func (x *Index) named(q *query, c *notes.Change, j *judgement) {
 		default:
 			weight *= 3
 		}
+		weight *= sameOwner(s.Name, f)
 		if s.Side == notes.NewOne && (f.What == cluster.FactMissing || f.What == cluster.FactModule) {
 			weight *= -0.5
 		}
-		hits = append(hits, hit{side(s.Side) + f.What, s.Name, weight, strong})
+		hits = append(hits, hit{f.What + side(s.Side), s.Name, weight, strong})
 	}
 	sort.SliceStable(hits, func(a, b int) bool { return math.Abs(hits[a].weight) > math.Abs(hits[b].weight) })
 	for n, h := range hits {
 		if n == 4 {
 			break
 		}
-		j.give("names "+h.what, h.name, h.weight/float64(1+n*n))
+		j.give("has the "+h.what, h.name, h.weight/float64(1+n*n))
 		j.link.Strong = j.link.Strong || h.strong
 	}
+}
+
+// sameOwner weighs the qualifier of a name in the notes against the owner in
+// the code: mass.Mass is not steelyard.Mass.
+func sameOwner(name string, f cluster.Fact) float64 {
+	i := strings.LastIndexAny(name, ".#:")
+	if i <= 0 || f.Owner == "" || strings.Contains(name, "/") || strings.Contains(f.Owner, "/") {
+		return 1
+	}
+	qualifier, owner := lastPart(name[:i]), lastPart(f.Owner)
+	switch {
+	case strings.EqualFold(qualifier, owner):
+		return 1.15
+	case f.What == cluster.FactMissing:
+		return 0.15
+	}
+	return 1
 }
 
 func side(s notes.Side) string {
 	switch s {
 	case notes.Old:
-		return "as old: "
+		return ", as old,"
 	case notes.NewOne:
-		return "as new: "
+		return ", as new,"
 	}
 	return ""
 }

@@ -11,10 +11,10 @@ var kindRules = []struct {
 	kind Kind
 	re   *regexp.Regexp
 }{
-	{Renamed, regexp.MustCompile(`\brenam(e|ed|ing)\b|\bis now called\b|\bis now named\b|\bnow goes by\b|\bbecame\b|` + "`" + `[^` + "`" + `]+` + "`" + `\s*(→|->|=>)\s*` + "`")},
+	{Renamed, regexp.MustCompile(`\brenam(e|ed|ing)\b|\b(is|are) (now )?(called|named)\b|\bnow goes by\b|\bbecame\b|` + "`" + `[^` + "`" + `]+` + "`" + `\s*(→|->|=>)\s*` + "`")},
 	{Requirement, regexp.MustCompile(`\b(requires?|required|needs?)\b[^.]{0,40}\b(\d+(\.\d+)*|or (newer|later|higher))\b|\bminimum\b[^.]{0,40}\bversion\b|\bdrop(s|ped)?\b[^.]{0,20}\bsupport for\b`)},
 	{Removed, regexp.MustCompile(`\bremov(e|ed|es|al|ing)\b|\bdropped\b|\bdeleted?\b|\b(is|are|was|were) gone\b|\bno longer (exists?|available|exported|exports|supported|supports|provided?|shipped|part of|there)\b|\bdoes not exist any ?more\b|\bwithdrawn\b`)},
-	{Moved, regexp.MustCompile(`\bmoved\b|\bnow lives? in\b|\brelocated\b|\bsplit (out|off|into)\b`)},
+	{Moved, regexp.MustCompile(`\bmoved\b|\blives? in\b|\brelocated\b|\bsplit (out|off|into)\b`)},
 	{Deprecated, regexp.MustCompile(`\bdeprecat`)},
 	{Default, regexp.MustCompile(`\bdefaults?\b[^.]{0,60}\b(now|changed|is|was|to)\b|\b(now|changed)\b[^.]{0,60}\bdefaults?\b|\bby default\b`)},
 	{Signature, regexp.MustCompile(`\b(arguments?|parameters?|signature|pointers?|callback)\b|\bnow (takes?|accepts?|expects?|returns?)\b|\bmust be (passed|given|a|an)\b|\breturns an? (error|promise)\b|\binstead of a\b`)},

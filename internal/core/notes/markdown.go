@@ -2,6 +2,7 @@ package notes
 
 import (
 	"fmt"
+	"regexp"
 	"sort"
 	"strings"
 
@@ -421,7 +422,7 @@ func (d *document) add(e *entry) {
 	if title == "" {
 		title = firstSentence(e.raw)
 	}
-	if title = plain(title); title == "" {
+	if title = signs.ReplaceAllString(plain(title), ""); title == "" {
 		return
 	}
 	renames := append(renamesIn(e.raw), e.pairs...)
@@ -436,6 +437,9 @@ func (d *document) add(e *entry) {
 		Symbols: symbolsIn(e.raw, renames, e.old, e.new, e.code), Renames: renames, Before: e.old, After: e.new,
 	})
 }
+
+// signs are labels before an entry's words.
+var signs = regexp.MustCompile(`^(?i:breaking( change)?s?|deprecat(ed|ion)|removed|added|fixed|changed)\b!?:\s*`)
 
 // identify gives each change an ID that survives edits elsewhere in the
 // document: the hash of its version and words, and its number among equals.

@@ -7,6 +7,7 @@ import (
 
 var (
 	codeSpan  = regexp.MustCompile("``?([^`\n]+?)``?")
+	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$`)
 	nameToken = regexp.MustCompile(`--?[a-z][\w-]{2,}|[A-Za-z_$@][\w$]*(?:(?:\.|::|->|#)[A-Za-z_$][\w$]*)*`)
 	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
 )
@@ -23,6 +24,7 @@ var renamePatterns = []struct {
 	{regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved|changed)\s+(?:in)?to\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
+	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:became|becomes|goes by|now goes by)\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\breplaced?\s+(?:by|with)\s+` + span), false},
 	{regexp.MustCompile(`(?i)\breplace\s+(?:\w+\s+)?` + span + `\s+(?:with|by)\s+` + span), false},
@@ -93,6 +95,10 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		add(r.To, NewOne, 1)
 	}
 	for _, m := range codeSpan.FindAllStringSubmatch(text, -1) {
+		if strings.Contains(m[1], "/") && pathLike.MatchString(m[1]) {
+			add(m[1], Either, 1)
+			continue
+		}
 		for _, name := range nameToken.FindAllString(m[1], -1) {
 			add(name, Either, 1)
 		}

@@ -110,6 +110,28 @@ func (t *Tree) Uses(file string, line int) []Use {
 	return list
 }
 
+// Holds tells whether a column (1-based) lies inside the parentheses that open
+// at or behind another one; a list that does not close on the line goes on.
+func Holds(text string, from, column int) bool {
+	open := strings.IndexByte(text[min(max(from-1, 0), len(text)):], '(')
+	if open < 0 {
+		return false
+	}
+	open += from - 1
+	depth := 0
+	for i := open; i < len(text); i++ {
+		switch text[i] {
+		case '(':
+			depth++
+		case ')':
+			if depth--; depth == 0 {
+				return column-1 > open && column-1 <= i
+			}
+		}
+	}
+	return column-1 > open
+}
+
 // madeFrom finds the import that a variable's declaration mentions.
 func (t *Tree) madeFrom(file, variable string, imports map[string]Import) (Import, bool) {
 	for _, text := range t.Lines(file) {

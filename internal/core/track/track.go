@@ -4,9 +4,11 @@ package track
 
 import (
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
 )
@@ -74,7 +76,9 @@ type Step struct {
 	Check    string
 	Report   *triage.Report            // over the latest run of every check, this one included
 	Reach    map[string]compare.Reach  // of the latest run of every check
+	Runs     map[string]int            // the number of the latest run of every check
 	Previous *compare.Reach            // of this check's run before, nil at its first after the bump
+	Source   *source.Tree              // of that run, nil where it is not known
 	CheckOf  func(input string) string // the check whose run an input of the report belongs to
 }
 
@@ -84,7 +88,7 @@ func (s *State) Advance(step Step) {
 	present := map[string]bool{}
 	for i := range step.Report.Symptoms {
 		r := &step.Report.Symptoms[i]
-		if r.State == symptom.Absent {
+		if r.State == symptom.Absent || s.superseded(r, step) {
 			continue
 		}
 		present[r.ID] = true
@@ -99,6 +103,38 @@ func (s *State) Advance(step Step) {
 		}
 	}
 	s.causes(step)
+}
+
+// edited tells whether the symptom's source line is not in a source tree.
+func edited(r *triage.Symptom, tree *source.Tree) bool {
+	if r.Source == "" || tree == nil {
+		return false
+	}
+	for _, line := range tree.Lines(r.File) {
+		if strings.TrimSpace(line) == r.Source {
+			return false
+		}
+	}
+	return true
+}
+
+// superseded tells whether only older runs still have a symptom, and a newer
+// run of a check that had shown it too could have shown it and did not.
+func (s *State) superseded(r *triage.Symptom, step Step) bool {
+	t := s.Symptoms[r.ID]
+	if t == nil {
+		return false
+	}
+	newest := 0
+	for _, at := range r.At {
+		newest = max(newest, step.Runs[step.CheckOf(at.Input)])
+	}
+	for _, check := range t.Checks {
+		if reach, ok := step.Reach[check]; ok && newest > 0 && step.Runs[check] > newest && reach.CouldShow(&t.Symptom) {
+			return true
+		}
+	}
+	return false
 }
 
 // show records a symptom that a latest run has.
@@ -125,7 +161,7 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t == nil:
 		t = &Symptom{First: step.Run}
 		if r.State == symptom.New {
-			t.Origin = compare.OriginOf(&r.Symptom, step.Previous, false)
+			t.Origin = compare.OriginOf(&r.Symptom, step.Previous, false, edited(r, step.Source))
 		}
 		s.Symptoms[r.ID] = t
 	case t.Status == Cleared && r.State == symptom.New:

@@ -31,11 +31,15 @@ func identifiers(c Case) places {
 			}
 		}
 	}
-	for _, file := range c.Tree.Files() {
+	var tree *source.Tree
+	if n := len(c.After); n > 0 {
+		tree = c.After[n-1].Tree
+	}
+	for _, file := range tree.Files() {
 		if !codeFiles[path.Ext(file)] {
 			continue
 		}
-		for _, line := range c.Tree.Lines(file) {
+		for _, line := range tree.Lines(file) {
 			for _, n := range source.Names(line) {
 				if in, ok := found[n.Text]; ok {
 					in[file]++

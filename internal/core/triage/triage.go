@@ -21,13 +21,20 @@ import (
 // no package it bounds the notes of every package.
 type Move struct{ Package, From, To string }
 
-// Case is what a triage works on. Moves bound the versions of the changes that
-// may explain anything; without one for its package, every change may. Tree
-// may be nil: then nothing is known but what the tools said.
+// Snapshot is what checks printed on one state of the source. Tree may be nil:
+// then nothing is known but what the tools said.
+type Snapshot struct {
+	Results []read.Result
+	Tree    *source.Tree
+}
+
+// Case is what a triage works on. Each side is a list of snapshots, oldest
+// first; where checks were last run on different states of the source, what
+// they share is told by identity, not by line. Moves bound the versions of the changes that
+// may explain anything; without one for its package, every change may.
 type Case struct {
-	Before, After []read.Result
+	Before, After []Snapshot
 	Changes       []notes.Change
-	Tree          *source.Tree
 	Moves         []Move
 	// Prior are the causes of earlier runs, whose numbers go on. With none, the
 	// causes are numbered by rank.
@@ -39,22 +46,23 @@ type Case struct {
 
 // Run draws up the report of a case.
 func Run(c Case) Report {
-	before, after := symptom.Merge(placed(c.Before, c.Tree)), symptom.Merge(placed(c.After, c.Tree))
+	before, _ := merged(c.Before)
+	after, trees := merged(c.After)
 	symptoms := compare.States(before, after)
 	symptoms = append(symptoms, lost(c)...)
 
 	subjects := packages(c.Changes)
 	evidence := make([]*cluster.Evidence, len(symptoms))
 	for i := range symptoms {
-		evidence[i] = cluster.Gather(&symptoms[i], c.Tree, subjects)
+		evidence[i] = cluster.Gather(&symptoms[i], trees[symptoms[i].ID], subjects)
 	}
 	index := link.NewIndex(candidates(c))
-	causes := explain(cluster.Group(evidence, c.Tree), index)
+	causes := explain(cluster.Group(evidence), index)
 	rank(causes)
 
 	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: changes(c), Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
-	report.inputs(c.Before, Before)
-	report.inputs(c.After, After)
+	report.inputs(results(c.Before), Before)
+	report.inputs(results(c.After), After)
 	report.fill(symptoms, evidence, causes, c)
 	return report
 }
@@ -120,14 +128,41 @@ func joinable(a, b *cluster.Cause) bool {
 	return x == "" || y == "" || x == y
 }
 
-// placed takes the symptoms of a side, with their files as the tree names them.
-func placed(results []read.Result, tree *source.Tree) []symptom.Symptom {
+// merged folds the symptoms of a side, and gives each one's source tree. The
+// newest snapshot that has a symptom says where it stands.
+func merged(side []Snapshot) ([]symptom.Symptom, map[string]*source.Tree) {
 	var list []symptom.Symptom
-	for _, r := range results {
-		for _, s := range r.Symptoms {
-			place(&s, tree)
+	at, trees := map[string]int{}, map[string]*source.Tree{}
+	for n := len(side) - 1; n >= 0; n-- {
+		for _, s := range symptom.Merge(placed(side[n])) {
+			if i, ok := at[s.ID]; ok {
+				list[i].At = append(list[i].At, s.At...)
+				list[i].Count = len(list[i].At)
+				continue
+			}
+			at[s.ID], trees[s.ID] = len(list), side[n].Tree
 			list = append(list, s)
 		}
+	}
+	return list, trees
+}
+
+// placed takes the symptoms of a snapshot, with their files as its tree names them.
+func placed(snapshot Snapshot) []symptom.Symptom {
+	var list []symptom.Symptom
+	for _, r := range snapshot.Results {
+		for _, s := range r.Symptoms {
+			place(&s, snapshot.Tree)
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+func results(side []Snapshot) []read.Result {
+	var list []read.Result
+	for _, s := range side {
+		list = append(list, s.Results...)
 	}
 	return list
 }
@@ -158,11 +193,11 @@ func place(s *symptom.Symptom, tree *source.Tree) {
 func lost(c Case) []symptom.Symptom {
 	var before, after []symptom.Test
 	var blocked []string
-	for _, r := range c.Before {
+	for _, r := range results(c.Before) {
 		before = append(before, r.Tests...)
 	}
 	suites := map[string]bool{}
-	for _, r := range c.After {
+	for _, r := range results(c.After) {
 		after = append(after, r.Tests...)
 		blocked = append(blocked, r.Reach.Blocked...)
 		for _, t := range r.Tests {
@@ -306,8 +341,11 @@ func (s *Summary) count(state symptom.State) {
 func told(title string, c *cluster.Cause, change *notes.Change) string {
 	name := c.Misses()
 	for _, p := range change.Renames {
-		if name != "" && tail(p.From) == name {
-			return fmt.Sprintf("%s was renamed to %s", strings.TrimSuffix(title, " no longer exists"), p.To)
+		if name != "" && tail(p.From) == name && c.Subject() != "" {
+			if change.Kind == notes.Removed || change.Kind == notes.Deprecated {
+				return fmt.Sprintf("%s gives way to %s", c.Subject(), p.To)
+			}
+			return fmt.Sprintf("%s was renamed to %s", c.Subject(), p.To)
 		}
 	}
 	if name != "" {

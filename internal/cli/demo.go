@@ -1,0 +1,64 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/client"
+	"unicausa/internal/demo"
+)
+
+func demoCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "demo",
+		Usage:        "run the service with a made-up project and two of its upgrades",
+		OnUsageError: usageError,
+		Flags: []cli.Flag{
+			&cli.StringFlag{Name: "listen", Usage: "`ADDRESS` to listen on; a free port where that one is taken", Value: defaultListen},
+			&cli.StringFlag{Name: "database-url", Usage: "an existing PostgreSQL instead of one of its own", Sources: cli.EnvVars("UNICAUSA_DATABASE_URL")},
+			&cli.StringFlag{Name: "data", Usage: "folder of the demo's own PostgreSQL", Value: filepath.Join(defaultData(), "demo")},
+			&cli.BoolFlag{Name: "load-only", Usage: "end once everything is loaded"},
+		},
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			config := serveConfig{listen: cmd.String("listen"), database: cmd.String("database-url"), data: cmd.String("data"), maxUpload: 256 << 20}
+			if taken(config.listen) {
+				config.listen = "127.0.0.1:0"
+			}
+			return runDemo(ctx, stop, config, std, cmd.Bool("load-only"))
+		},
+	}
+}
+
+func runDemo(ctx context.Context, stop func(), config serveConfig, std streams, loadOnly bool) error {
+	log := slog.New(slog.NewTextHandler(std.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
+	var failed error
+	err := serve(ctx, log, config, func(address string) {
+		go func() {
+			if failed = load(ctx, "http://"+address, std.out); failed != nil || loadOnly {
+				stop()
+				return
+			}
+			fmt.Fprintf(std.out, "\nThe console is at http://%s\nPress Ctrl-C to stop.\n", address)
+		}()
+	})
+	return errors.Join(failed, err)
+}
+
+func load(ctx context.Context, server string, out io.Writer) error {
+	c, err := client.New(server)
+	if err != nil {
+		return err
+	}
+	return demo.Load(ctx, c, func(line string) { fmt.Fprintln(out, line) })
+}

@@ -1,0 +1,192 @@
+// Package demo holds Orchard Ledger, a made-up project, and its upgrades as
+// record.sh recorded them, and replays them through the API: what a team would
+// have recorded, claimed and decided, in that order.
+package demo
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"path"
+	"strings"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+)
+
+//go:embed recordings notes
+var files embed.FS
+
+// Project is the made-up project's name.
+const Project = "orchard-ledger"
+
+// Upgrade is one upgrade of the story.
+type Upgrade struct {
+	Folder string // under recordings
+	Name   string
+	Moves  []api.Move
+	Notes  []Document
+	Stages []Stage
+}
+
+// Document is one of the notes.
+type Document struct{ Package, File string }
+
+// Stage is a commit with every check recorded on it. Claims are made with the
+// commit, before it is checked; decisions come after.
+type Stage struct {
+	Folder    string
+	Claims    []Act
+	Decisions []Act
+}
+
+// Act is a decision on the one open cause whose title holds About.
+type Act struct {
+	About  string
+	Kind   api.NewDecisionKind // empty confirms the cause's first link instead
+	Reason string
+	Due    string
+}
+
+// File is one of the demo's own files, as "recordings/…" or "notes/…".
+func File(name string) ([]byte, error) { return files.ReadFile(name) }
+
+// Load replays the upgrades that the service does not have yet. Told is called
+// with a line for every stage.
+func Load(ctx context.Context, c *client.Client, told func(string)) error {
+	there, err := c.Upgrades(ctx)
+	if err != nil {
+		return err
+	}
+	for _, u := range Story {
+		known := false
+		for _, row := range there {
+			known = known || row.Upgrade.Project == Project && row.Upgrade.Name == u.Name
+		}
+		if known {
+			told(u.Name + ": already there")
+			continue
+		}
+		if err := u.load(ctx, c, told); err != nil {
+			return fmt.Errorf("loading %s: %w", u.Name, err)
+		}
+	}
+	return nil
+}
+
+func (u Upgrade) load(ctx context.Context, c *client.Client, told func(string)) error {
+	begun, err := c.Begin(ctx, api.NewUpgrade{Project: Project, Name: u.Name, Moves: u.Moves})
+	if err != nil {
+		return err
+	}
+	for _, d := range u.Notes {
+		text, err := files.ReadFile("notes/" + d.File)
+		if err != nil {
+			return fmt.Errorf("reading the notes: %w", err)
+		}
+		if _, err := c.AddNotes(ctx, begun.ID, api.NewNotes{Name: d.File, Package: d.Package, Text: string(text)}); err != nil {
+			return err
+		}
+	}
+	for i, s := range u.Stages {
+		if err := s.replay(ctx, c, begun.ID, path.Join("recordings", u.Folder, s.Folder)); err != nil {
+			return fmt.Errorf("%s: %w", s.Folder, err)
+		}
+		if i == 0 {
+			if _, err := c.AcceptBaseline(ctx, begun.ID); err != nil {
+				return err
+			}
+		}
+		for _, a := range s.Decisions {
+			if err := a.do(ctx, c, begun.ID, ""); err != nil {
+				return fmt.Errorf("%s: %w", s.Folder, err)
+			}
+		}
+		told(fmt.Sprintf("%s: %s", u.Name, s.Folder))
+	}
+	return nil
+}
+
+// replay claims and records one stage.
+func (s Stage) replay(ctx context.Context, c *client.Client, upgrade int64, dir string) error {
+	runs, err := runsOf(dir)
+	if err != nil {
+		return err
+	}
+	source, err := files.ReadFile(path.Join(dir, "source.zip"))
+	if err != nil {
+		return fmt.Errorf("reading the recording: %w", err)
+	}
+	for _, a := range s.Claims {
+		if err := a.do(ctx, c, upgrade, runs[0].Commit); err != nil {
+			return err
+		}
+	}
+	for _, facts := range runs {
+		name := facts.Check + ".log"
+		log, err := files.ReadFile(path.Join(dir, name))
+		if err != nil {
+			return fmt.Errorf("reading the recording: %w", err)
+		}
+		run, err := c.Record(ctx, upgrade, facts, []client.Input{{Name: name, Content: bytes.NewReader(log)}}, source, nil)
+		if err != nil {
+			return err
+		}
+		if run, err = c.Processed(ctx, upgrade, run.Number); err != nil {
+			return err
+		}
+		if run.Status == "failed" {
+			return errors.New(run.Problem)
+		}
+	}
+	return nil
+}
+
+// runsOf reads the facts of the runs of a stage.
+func runsOf(dir string) ([]api.RunFacts, error) {
+	data, err := files.ReadFile(path.Join(dir, "runs.jsonl"))
+	if err != nil {
+		return nil, fmt.Errorf("reading the recording: %w", err)
+	}
+	var list []api.RunFacts
+	for lines := bufio.NewScanner(bytes.NewReader(data)); lines.Scan(); {
+		var f api.RunFacts
+		if err := json.Unmarshal(lines.Bytes(), &f); err != nil {
+			return nil, fmt.Errorf("reading the recording %s: %w", dir, err)
+		}
+		list = append(list, f)
+	}
+	return list, nil
+}
+
+// do finds the cause and decides on it, or confirms its link.
+func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit string) error {
+	causes, err := c.Causes(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	var found []api.Cause
+	for _, cause := range causes {
+		if cause.Status != "cleared" && strings.Contains(cause.Title, a.About) {
+			found = append(found, cause)
+		}
+	}
+	if len(found) != 1 {
+		return fmt.Errorf("%d open causes are about %q, want one", len(found), a.About)
+	}
+	if a.Kind == "" {
+		if found[0].Link == nil {
+			return fmt.Errorf("%s has no link to confirm", found[0].ID)
+		}
+		_, err = c.JudgeLink(ctx, upgrade, found[0].ID, found[0].Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed, Author: author})
+		return err
+	}
+	_, err = c.Decide(ctx, upgrade, found[0].ID, api.NewDecision{Kind: a.Kind, Reason: a.Reason, Due: a.Due, Commit: commit, Author: author})
+	return err
+}
+
+const author = "Mirja"

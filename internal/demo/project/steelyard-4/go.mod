@@ -1,0 +1,3 @@
+module orchardworks.example/steelyard/v4
+
+go 1.26
