@@ -1,0 +1,42 @@
+# make demo and make test set up what is missing by themselves; both can be run
+# again and beside each other.
+
+.PHONY: demo test build lint fmt bench generate setup console
+
+demo: build
+	./bin/unicausa demo
+
+test: console
+	./scripts/setup chromium
+	go test ./...
+
+build: console
+	go build -o bin/unicausa ./cmd/unicausa
+
+# Everything that tells bad style, unsound types and stale generated code.
+lint: console
+	./scripts/lint
+
+fmt: console/node_modules/.installed
+	gofmt -w $$(git ls-files '*.go')
+	cd console && npm run --silent format
+
+bench:
+	go test -run '^$$' -bench . -benchmem ./internal/core/...
+
+generate: console/node_modules/.installed
+	go generate ./...
+	cd console && npm run --silent generate
+
+setup:
+	./scripts/setup chromium
+
+console: console/dist/index.html
+
+console/dist/index.html: console/node_modules/.installed $(shell find console/src console/index.html console/vite.config.ts -type f 2>/dev/null)
+	cd console && flock node_modules/.installed npm run --silent build
+
+console/node_modules/.installed: console/package.json console/package-lock.json
+	./scripts/setup
+	cd console && flock package.json npm ci --no-audit --no-fund --silent
+	touch $@

@@ -1,0 +1,49 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+type Schemas = components["schemas"];
+export type Cause = Schemas["Cause"];
+export type CauseDetail = Schemas["CauseDetail"];
+export type Change = Schemas["Change"];
+export type Check = Schemas["Check"];
+export type Decision = Schemas["Decision"];
+export type Gate = Schemas["Gate"];
+export type HistoryPoint = Schemas["HistoryPoint"];
+export type Lines = Schemas["Lines"];
+export type Link = Schemas["Link"];
+export type Overview = Schemas["Overview"];
+export type Place = Schemas["Place"];
+export type Symptom = Schemas["Symptom"];
+export type Upgrade = Schemas["Upgrade"];
+export type UpgradeRow = Schemas["UpgradeRow"];
+
+export const client = createClient<paths>({ baseUrl: "/api/v1" });
+
+/** An answer that was no success, with what the service said. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** The data of an answer, or a Problem. */
+export async function data<T>(
+  answer: Promise<{ data?: T; error?: { detail?: string; title?: string }; response: Response }>,
+): Promise<T> {
+  let result: Awaited<typeof answer>;
+  try {
+    result = await answer;
+  } catch {
+    throw new Problem(0, "the service does not answer");
+  }
+  if (result.data === undefined) {
+    throw new Problem(
+      result.response.status,
+      result.error?.detail ?? result.error?.title ?? `status ${result.response.status}`,
+    );
+  }
+  return result.data;
+}

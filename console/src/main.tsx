@@ -1,0 +1,35 @@
+import "./style.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Tooltip } from "radix-ui";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { CausePage } from "./pages/CausePage";
+import { MissingPage } from "./pages/MissingPage";
+import { UpgradePage } from "./pages/UpgradePage";
+import { UpgradesPage } from "./pages/UpgradesPage";
+import { Frame } from "./parts/Frame";
+
+const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    children: [
+      { path: "/", element: <UpgradesPage /> },
+      { path: "/upgrades/:upgrade", element: <UpgradePage /> },
+      { path: "/upgrades/:upgrade/causes/:cause", element: <CausePage /> },
+      { path: "*", element: <MissingPage /> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <QueryClientProvider client={queries}>
+      <Tooltip.Provider delayDuration={300}>
+        <RouterProvider router={router} />
+      </Tooltip.Provider>
+    </QueryClientProvider>,
+  );
+}

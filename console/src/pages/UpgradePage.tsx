@@ -1,0 +1,104 @@
+import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import type { Cause, Overview } from "../api/client";
+import { useLive } from "../api/live";
+import { useOverview } from "../api/queries";
+import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
+import { CauseList } from "../parts/CauseList";
+import { CheckTable } from "../parts/CheckTable";
+import { HistoryChart } from "../parts/HistoryChart";
+import { useKeys } from "../parts/keys";
+import { Verdict } from "../parts/Verdict";
+
+/** Does it pass, what is left, what to do now, is it getting better. */
+export function UpgradePage() {
+  const id = Number(useParams().upgrade);
+  const overview = useOverview(id);
+  const live = useLive(id);
+  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
+  if (!overview.data) return <Skeleton rows={8} />;
+  return <Shown overview={overview.data} live={live} />;
+}
+
+function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof useLive> }) {
+  const { upgrade, causes } = overview;
+  const open = causes.filter((c) => !c.known && c.status !== "cleared");
+  const settled = causes.filter((c) => !c.known && c.status === "cleared");
+  const known = causes.filter((c) => c.known);
+  const [at, setAt] = useState(-1);
+  const navigate = useNavigate();
+  const listed = [...open, ...settled, ...known];
+  const go = (c: Cause | undefined) => c && navigate(`/upgrades/${upgrade.id}/causes/${c.id}`);
+  useKeys({
+    j: ["next cause", () => setAt((n) => Math.min(n + 1, listed.length - 1))],
+    k: ["cause before", () => setAt((n) => Math.max(n - 1, 0))],
+    o: ["open the cause", () => go(listed[at])],
+  });
+  const lists = { upgrade: upgrade.id, selected: listed[at]?.id };
+  return (
+    <>
+      <title>{`${upgrade.name} · Unicausa`}</title>
+      <p className="text-xs text-soft">
+        {upgrade.project} · leg {upgrade.leg.number}:{" "}
+        {upgrade.leg.moves.map((m) => `${m.package} ${m.from} → ${m.to}`).join(", ")}
+      </p>
+      <h1 className="mb-4 text-lg font-semibold">{upgrade.name}</h1>
+      <Verdict overview={overview} />
+      <div className="mt-8 grid gap-8 lg:grid-cols-2">
+        <section>
+          <Heading aside={overview.pending > 0 ? `${overview.pending} runs are being processed` : undefined}>
+            Checks
+          </Heading>
+          <CheckTable checks={overview.checks} />
+        </section>
+        <section>
+          <Heading aside="symptoms shown after each run, by cause">Causes over time</Heading>
+          <HistoryChart upgrade={upgrade.id} history={overview.history} causes={causes} />
+        </section>
+      </div>
+      <section className="mt-8" {...live.hold}>
+        <Heading aside={open.length > 0 ? "in the order to tackle them" : undefined}>
+          {open.length === 1 ? "1 cause left" : `${open.length} causes left`}
+        </Heading>
+        {live.waiting > 0 && (
+          <button
+            type="button"
+            onClick={live.show}
+            className="mb-2 w-full rounded border border-copper px-2 py-1 text-left text-copper"
+          >
+            {live.waiting} newer: show
+          </button>
+        )}
+        {causes.length === 0 && <Nothing overview={overview} />}
+        <CauseList causes={open} {...lists} />
+        <Folded title={`${settled.length} cleared`} causes={settled} lists={lists} />
+        <Folded title={`${known.length} there before the bump`} causes={known} lists={lists} />
+      </section>
+    </>
+  );
+}
+
+function Folded(props: { title: string; causes: Cause[]; lists: { upgrade: number; selected?: string } }) {
+  if (props.causes.length === 0) return null;
+  return (
+    <details className="mt-4" open={props.causes.some((c) => c.id === props.lists.selected) || undefined}>
+      <summary className="cursor-pointer text-soft">{props.title}</summary>
+      <CauseList causes={props.causes} {...props.lists} />
+    </details>
+  );
+}
+
+function Nothing({ overview }: { overview: Overview }) {
+  const accepted = overview.checks.some((c) => c.baseline);
+  return (
+    <div className="space-y-2 text-soft">
+      <p>
+        {accepted
+          ? "Nothing is broken so far. After the bump, record every check again:"
+          : "Record every check on the old version, then accept what they say:"}
+      </p>
+      <Command text="unicausa record --check build -- go build ./..." />{" "}
+      {!accepted && <Command text="unicausa baseline" />}
+    </div>
+  );
+}

@@ -1,0 +1,63 @@
+import { DoorClosed, DoorOpen } from "lucide-react";
+import { Link } from "react-router";
+import type { UpgradeRow } from "../api/client";
+import { useUpgrades } from "../api/queries";
+import { Command, Skeleton, Trouble } from "../parts/basics";
+import { Sparkline } from "../parts/Sparkline";
+
+/** All upgrades, a row each. */
+export function UpgradesPage() {
+  const upgrades = useUpgrades();
+  if (upgrades.error) return <Trouble error={upgrades.error} retry={() => upgrades.refetch()} />;
+  if (!upgrades.data) return <Skeleton rows={4} />;
+  return (
+    <>
+      <title>Upgrades · Unicausa</title>
+      <h1 className="mb-4 text-lg font-semibold">Upgrades</h1>
+      {upgrades.data.length === 0 ? (
+        <div className="space-y-2 text-soft">
+          <p>None yet. Begin one in the project's folder, before the bump:</p>
+          <Command text='unicausa begin --name "jar 5" --move example.org/jar=4.2.0..5.0.0' />
+        </div>
+      ) : (
+        <ul className="divide-y divide-line border-y border-line">
+          {upgrades.data.map((row) => (
+            <Row key={row.upgrade.id} row={row} />
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Row({ row }: { row: UpgradeRow }) {
+  const { upgrade, gate } = row;
+  return (
+    <li>
+      <Link
+        to={`/upgrades/${upgrade.id}`}
+        className="moves grid grid-cols-[1fr_auto] items-center gap-x-6 gap-y-1 px-2 py-3 hover:bg-wash sm:grid-cols-[7rem_1fr_9rem_8rem_6rem]"
+      >
+        <span className={`flex items-center gap-1.5 ${gate.open ? "text-calm" : "text-alarm"}`}>
+          {gate.open ? (
+            <DoorOpen className="size-4" aria-hidden="true" />
+          ) : (
+            <DoorClosed className="size-4" aria-hidden="true" />
+          )}
+          gate {gate.open ? "open" : "shut"}
+        </span>
+        <span className="col-span-2 sm:col-span-1">
+          <span className="font-semibold">{upgrade.name}</span> <span className="text-soft">{upgrade.project}</span>
+          <span className="block text-xs text-soft">
+            {upgrade.leg.moves.map((m) => `${m.package} ${m.from} → ${m.to}`).join(", ")}
+          </span>
+        </span>
+        <Sparkline values={row.history} />
+        <span className="text-right">
+          {row.causesLeft} {row.causesLeft === 1 ? "cause" : "causes"} left
+        </span>
+        <span className="text-right text-xs text-soft">{row.runs} runs</span>
+      </Link>
+    </li>
+  );
+}

@@ -1,0 +1,81 @@
+import { Check as Tick, X } from "lucide-react";
+import type { Check } from "../api/client";
+import { Hint } from "./basics";
+
+const phases = ["resolve", "configure", "parse", "compile", "link", "start", "run", "test"];
+
+/** How far each check gets, as the rungs of a ladder, against its baseline. */
+export function CheckTable({ checks }: { checks: Check[] }) {
+  return (
+    <table className="w-full">
+      <thead className="text-left text-xs text-soft">
+        <tr>
+          <th className="py-1 font-normal">check</th>
+          <th className="font-normal">frontier</th>
+          <th className="text-right font-normal">symptoms</th>
+          <th className="text-right font-normal">tests</th>
+          <th className="text-right font-normal">run</th>
+        </tr>
+      </thead>
+      <tbody>
+        {checks.map((c) => (
+          <Row key={c.name} check={c} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({ check }: { check: Check }) {
+  const run = check.latest ?? check.baseline;
+  const passes = run !== undefined && (run.facts.exit ?? 0) === 0;
+  return (
+    <tr className="h-8 border-t border-line">
+      <td className="whitespace-nowrap pr-2">
+        <span className="inline-flex items-center gap-1.5">
+          {passes ? (
+            <Tick className="size-3.5 text-calm" strokeWidth={2.5} aria-label="passes" />
+          ) : (
+            <X className="size-3.5 text-alarm" strokeWidth={2.5} aria-label="fails" />
+          )}
+          {check.name}
+        </span>
+      </td>
+      <td>{run && <Ladder frontier={run.frontier} passes={passes} />}</td>
+      <td className="text-right">{run?.symptoms ?? ""}</td>
+      <td className="text-right">
+        {(check.passed ?? 0) + (check.failed ?? 0) > 0 && (
+          <>
+            {check.passed} <span className="text-soft">passed</span>
+            {(check.failed ?? 0) > 0 && <span className="text-alarm"> {check.failed} failed</span>}
+          </>
+        )}
+        {check.lost > 0 && <span className="text-alarm"> {check.lost} lost</span>}
+      </td>
+      <td className="pl-2 text-right text-xs text-soft">
+        {run ? `#${run.number}${check.latest ? "" : " baseline"}` : "none"}
+      </td>
+    </tr>
+  );
+}
+
+function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
+  const reached = passes ? phases.length : phases.indexOf(frontier) + 1;
+  const text = passes ? "came to its end" : `got as far as ${frontier || "nothing that could be read"}`;
+  return (
+    <Hint text={text}>
+      <span role="img" aria-label={text} className="inline-flex items-end gap-0.5">
+        {phases.map((p, i) => (
+          <span
+            key={p}
+            className={
+              i < reached ? (passes ? "bg-calm" : i === reached - 1 ? "bg-alarm" : "bg-soft") : "border border-line"
+            }
+            style={{ width: 9, height: 4 + i * 1.5 }}
+          />
+        ))}
+        <span className="ml-1.5 text-xs text-soft">{passes ? "complete" : frontier}</span>
+      </span>
+    </Hint>
+  );
+}

@@ -1,0 +1,143 @@
+import { type FormEvent, useEffect, useRef, useState } from "react";
+import type { CauseDetail, Decision } from "../api/client";
+import { type DecisionKind, useDecide } from "../api/queries";
+import { Heading } from "./basics";
+
+const kinds: { kind: DecisionKind; name: string; asks: string; due: boolean }[] = [
+  { kind: "fix", name: "Fix", asks: "What was done? Runs will prove or disprove it.", due: false },
+  { kind: "defer", name: "Defer", asks: "Why later?", due: true },
+  { kind: "accept", name: "Accept", asks: "Why is the new behaviour fine?", due: false },
+  { kind: "wait", name: "Wait", asks: "For whose release?", due: true },
+  { kind: "dismiss", name: "Dismiss", asks: "Why is it none of ours?", due: false },
+];
+
+interface Props {
+  upgrade: number;
+  detail: CauseDetail;
+  deciding: DecisionKind | null;
+  setDeciding: (kind: DecisionKind | null) => void;
+}
+
+/** What becomes of the cause, and what was decided before. */
+export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
+  const decide = useDecide(upgrade, detail.cause.id);
+  const chosen = kinds.find((k) => k.kind === deciding);
+  return (
+    <div>
+      <Heading>Decision</Heading>
+      <fieldset className="no-print flex flex-wrap gap-2">
+        <legend className="sr-only">What becomes of this cause</legend>
+        {kinds.map((k) => (
+          <button
+            key={k.kind}
+            type="button"
+            data-decide={k.kind}
+            aria-pressed={deciding === k.kind}
+            onClick={() => setDeciding(deciding === k.kind ? null : k.kind)}
+            className={`moves rounded border px-2 py-0.5 text-sm ${deciding === k.kind ? "border-copper text-copper" : "border-line hover:border-copper"}`}
+          >
+            {k.name}
+          </button>
+        ))}
+      </fieldset>
+      {chosen && (
+        <Form
+          key={chosen.kind}
+          {...chosen}
+          busy={decide.isPending}
+          error={decide.error?.message}
+          onDone={(reason, due) =>
+            decide.mutate({ kind: chosen.kind, reason, due }, { onSuccess: () => setDeciding(null) })
+          }
+          onCancel={() => setDeciding(null)}
+        />
+      )}
+      <ul className="mt-3 space-y-2">
+        {detail.decisions.map((d, i) => (
+          <Made key={d.id} decision={d} current={i === 0} />
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+function Made({ decision, current }: { decision: Decision; current: boolean }) {
+  return (
+    <li className={current ? "" : "text-soft line-through decoration-line"}>
+      <span className="font-semibold">{decision.kind}</span>
+      {decision.outcome && (
+        <span className={decision.outcome === "disproved" ? "text-alarm" : "text-soft"}>
+          {" "}
+          {decision.outcome}
+          {decision.outcomeRun ? ` by run ${decision.outcomeRun}` : ""}
+        </span>
+      )}
+      : {decision.reason}
+      {decision.due && <span> · due {decision.due}</span>}
+      <span className="block text-xs text-soft">
+        {decision.author}, after run {decision.afterRun}
+        {decision.commit && ` · ${decision.commit.slice(0, 9)}`}
+      </span>
+    </li>
+  );
+}
+
+interface FormProps {
+  asks: string;
+  due: boolean;
+  busy: boolean;
+  error?: string;
+  onDone: (reason: string, due: string) => void;
+  onCancel: () => void;
+}
+
+function Form({ asks, due, busy, error, onDone, onCancel }: FormProps) {
+  const [reason, setReason] = useState("");
+  const [when, setWhen] = useState("");
+  const field = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => field.current?.focus(), []);
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    if (reason.trim()) onDone(reason, when);
+  };
+  return (
+    <form onSubmit={submit} onKeyDown={(e) => e.key === "Escape" && onCancel()} className="mt-3 space-y-2">
+      <label className="block">
+        <span className="text-soft">{asks}</span>
+        <textarea
+          ref={field}
+          required
+          rows={2}
+          name="reason"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          className="mt-1 w-full rounded border border-line bg-sheet px-2 py-1"
+        />
+      </label>
+      {due && (
+        <label className="block">
+          <span className="text-soft">Look again at which version or date?</span>
+          <input
+            name="due"
+            value={when}
+            onChange={(e) => setWhen(e.target.value)}
+            className="mt-1 w-full rounded border border-line bg-sheet px-2 py-1"
+          />
+        </label>
+      )}
+      <div className="flex items-center gap-3">
+        <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">
+          Decide
+        </button>
+        <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
+          Cancel
+        </button>
+        {error && (
+          <span role="alert" className="text-xs text-alarm">
+            {error}
+          </span>
+        )}
+      </div>
+    </form>
+  );
+}

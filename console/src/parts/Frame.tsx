@@ -1,0 +1,70 @@
+import { Moon, Sun } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, Outlet, ScrollRestoration } from "react-router";
+
+/** The page's frame: the mark, the way home, and the light. */
+export function Frame() {
+  return (
+    <div className="mx-auto max-w-[1280px] px-4 pb-16 sm:px-8">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:left-4 focus:top-2 focus:bg-sheet focus:px-2"
+      >
+        To the content
+      </a>
+      <header className="no-print flex h-14 items-center justify-between">
+        <Link to="/" className="flex items-center gap-2 font-semibold tracking-tight">
+          <Mark />
+          Unicausa
+        </Link>
+        <Light />
+      </header>
+      <main id="main">
+        <Outlet />
+      </main>
+      <ScrollRestoration />
+    </div>
+  );
+}
+
+/** Three strokes running into one. */
+function Mark() {
+  return (
+    <svg
+      viewBox="0 0 16 16"
+      className="size-4 text-copper"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth="2"
+      strokeLinecap="round"
+      aria-hidden="true"
+    >
+      <path d="M1 3c6 0 5 5 9 5M1 8h14M1 13c6 0 5-5 9-5" />
+    </svg>
+  );
+}
+
+const system = () => (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light");
+
+function Light() {
+  const [theme, setTheme] = useState(() => localStorage.getItem("theme") ?? system());
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    document.documentElement.style.colorScheme = theme;
+  }, [theme]);
+  const turn = () => {
+    const next = theme === "dark" ? "light" : "dark";
+    localStorage.setItem("theme", next);
+    setTheme(next);
+  };
+  return (
+    <button
+      type="button"
+      onClick={turn}
+      className="moves rounded p-2 text-soft hover:bg-wash"
+      aria-label={theme === "dark" ? "Use the light page" : "Use the dark page"}
+    >
+      {theme === "dark" ? <Sun className="size-4" /> : <Moon className="size-4" />}
+    </button>
+  );
+}

@@ -1,0 +1,116 @@
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import type { Cause, HistoryPoint } from "../api/client";
+
+const width = 560;
+const height = 200;
+const left = 28;
+const base = height - 34;
+
+/** Warm tints that neighbours in the stack tell apart. */
+const tints = ["#98491a", "#c98a4b", "#6d4c33", "#d9b384", "#8a6a3c", "#b5673a", "#a89070", "#7a3b22"];
+
+interface Props {
+  upgrade: number;
+  history: HistoryPoint[];
+  causes: Cause[];
+}
+
+/** Symptoms after each run, stacked by cause; commits mark where the source changed. */
+export function HistoryChart({ upgrade, history, causes }: Props) {
+  const [over, setOver] = useState<{ cause: string; run: number } | null>(null);
+  const navigate = useNavigate();
+  if (history.length === 0) {
+    return <p className="text-soft">Nothing to draw before the first run after the bump.</p>;
+  }
+  const order = causes.filter((c) => !c.known).map((c) => c.id);
+  order.sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
+  const totals = history.map((h) => Object.values(h.causes).reduce((a, b) => a + b, 0));
+  const top = niceTop(Math.max(...totals, 1));
+  const step = (width - left) / history.length;
+  const bar = Math.max(2, Math.min(step * 0.8, 36));
+  const y = (n: number) => base - (n / top) * (base - 8);
+  const named = over && causes.find((c) => c.id === over.cause);
+  const point = over && history.find((h) => h.run === over.run);
+  return (
+    <figure>
+      <svg viewBox={`0 0 ${width} ${height}`} className="w-full" role="img" aria-label={summary(history, totals)}>
+        {[0, top / 2, top].map((n) => (
+          <g key={n}>
+            <line x1={left} x2={width} y1={y(n)} y2={y(n)} stroke="var(--line)" />
+            <text x={left - 6} y={y(n) + 4} textAnchor="end" fontSize="11" fill="var(--soft)">
+              {n}
+            </text>
+          </g>
+        ))}
+        {history.map((h, i) => {
+          const x = left + i * step + (step - bar) / 2;
+          let sum = 0;
+          return (
+            <g key={h.run}>
+              {commitStarts(history, i) && (
+                <line
+                  x1={left + i * step}
+                  x2={left + i * step}
+                  y1={8}
+                  y2={base + 6}
+                  stroke="var(--soft)"
+                  strokeDasharray="1 3"
+                />
+              )}
+              {order.map((id, n) => {
+                const count = h.causes[id] ?? 0;
+                if (count === 0) return null;
+                const from = sum;
+                sum += count;
+                const dim = over !== null && over.cause !== id;
+                return (
+                  // biome-ignore lint/a11y/noStaticElementInteractions: the same
+                  <rect
+                    key={id}
+                    x={x}
+                    y={y(sum)}
+                    width={bar}
+                    height={Math.max(0.5, y(from) - y(sum) - 0.5)}
+                    fill={tints[n % tints.length]}
+                    opacity={dim ? 0.25 : 1}
+                    className="moves cursor-pointer"
+                    onPointerEnter={() => setOver({ cause: id, run: h.run })}
+                    onPointerLeave={() => setOver(null)}
+                    onClick={() => navigate(`/upgrades/${upgrade}/causes/${id}`)}
+                  />
+                );
+              })}
+              {commitStarts(history, i) && (
+                <text x={left + i * step + 4} y={base + 16} fontSize="11" fill="var(--soft)" className="font-mono">
+                  {h.commit.slice(0, 7)}
+                </text>
+              )}
+            </g>
+          );
+        })}
+      </svg>
+      <figcaption className="h-5 truncate text-xs text-soft">
+        {named && point
+          ? `${named.id} ${named.title}: ${point.causes[named.id]} after run ${point.run} of ${point.check}, ${point.subject}`
+          : summary(history, totals)}
+      </figcaption>
+    </figure>
+  );
+}
+
+function commitStarts(history: HistoryPoint[], i: number) {
+  return i === 0 || history[i]?.commit !== history[i - 1]?.commit;
+}
+
+function summary(history: HistoryPoint[], totals: number[]) {
+  const most = Math.max(...totals);
+  return `${history.length} runs since the bump: ${most} symptoms at most, ${totals.at(-1)} after the last`;
+}
+
+/** The next round number that two grid lines divide well. */
+function niceTop(n: number) {
+  const unit = 10 ** Math.floor(Math.log10(n));
+  for (const m of [1, 2, 4, 6, 8, 10]) if (m * unit >= n && (m * unit) % 2 === 0) return m * unit;
+  return Math.ceil(n / 2) * 2;
+}

@@ -1,0 +1,112 @@
+import type { Symptom } from "../api/client";
+import { useInputLines } from "../api/queries";
+import { CopyButton, Middle } from "./basics";
+
+/** The best symptom in full, the others folded by file. */
+export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: Symptom[] }) {
+  const [root, ...rest] = symptoms;
+  if (!root) return null;
+  const files = new Map<string, Symptom[]>();
+  for (const s of rest) {
+    const file = s.file || s.unit || s.test;
+    files.set(file, [...(files.get(file) ?? []), s]);
+  }
+  return (
+    <div className="space-y-3">
+      <Full upgrade={upgrade} symptom={root} />
+      {[...files].map(([file, list]) => (
+        <details key={file} className="border-t border-line pt-2">
+          <summary className="cursor-pointer">
+            <span className="font-mono text-xs">{file}</span>{" "}
+            <span className="text-xs text-soft">
+              {list.length} {list.every((s) => s.follower) ? "that only follow" : ""}
+            </span>
+          </summary>
+          <div className="mt-2 space-y-4">
+            {list.map((s) => (
+              <Full key={s.id} upgrade={upgrade} symptom={s} />
+            ))}
+          </div>
+        </details>
+      ))}
+    </div>
+  );
+}
+
+function Full({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
+  const place = symptom.line > 0 ? `${symptom.file}:${symptom.line}` : symptom.file;
+  const where = place || symptom.unit;
+  return (
+    <article className={symptom.status === "cleared" ? "opacity-70" : ""}>
+      <p className="flex flex-wrap items-center gap-x-2">
+        <span className="font-mono text-xs">{where}</span>
+        <CopyButton text={where} label="Copy the place" />
+        {symptom.test && <span className="text-xs text-soft">{symptom.test}</span>}
+        <span className="text-xs text-soft">
+          {[standing(symptom), symptom.origin && symptom.origin !== "bump" ? symptom.origin : "", symptom.code]
+            .filter(Boolean)
+            .join(" · ")}
+        </span>
+      </p>
+      <p className="mb-2 [overflow-wrap:anywhere]">
+        <Middle text={symptom.message} most={400} />
+      </p>
+      {symptom.source.length > 0 && <Source symptom={symptom} />}
+      {symptom.places[0] && <Log upgrade={upgrade} symptom={symptom} />}
+    </article>
+  );
+}
+
+function standing(s: Symptom) {
+  if (s.status === "cleared") return "cleared";
+  if (s.status === "hidden") return "out of sight";
+  return s.follower ? "follows" : "";
+}
+
+function Source({ symptom }: { symptom: Symptom }) {
+  return (
+    <pre className="mb-2 overflow-x-auto bg-sheet py-1.5 text-xs leading-relaxed">
+      {symptom.source.map((l) => (
+        <span
+          key={l.line}
+          className={`block px-2 ${l.line === symptom.line ? "border-l-2 border-copper bg-wash" : "border-l-2 border-transparent text-soft"}`}
+        >
+          <span className="mr-3 inline-block w-8 select-none text-right text-soft">{l.line}</span>
+          {l.text.replaceAll("\t", "    ")}
+        </span>
+      ))}
+    </pre>
+  );
+}
+
+const before = 1;
+
+/** The raw output around the symptom, in the last run that has it. */
+function Log({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
+  const place = symptom.places[0];
+  const from = Math.max(1, (place?.line ?? 1) - before);
+  const count = Math.min((place?.end ?? 0) - from + 2, 14);
+  const lines = useInputLines(upgrade, place?.inputId ?? 0, from, Math.max(count, 3));
+  if (!place) return null;
+  const more = symptom.places.length - 1;
+  return (
+    <details>
+      <summary className="cursor-pointer text-xs text-soft">
+        {place.input}:{place.line} in run {place.run} of {place.check}
+        {more > 0 && ` and ${more} more ${more === 1 ? "place" : "places"}`}
+      </summary>
+      <pre className="mt-1 overflow-x-auto bg-sheet py-1.5 text-xs leading-relaxed">
+        {lines.data?.lines.map((text, i) => {
+          const n = from + i;
+          const own = n >= place.line && n <= place.end;
+          return (
+            <span key={n} className={`block px-2 ${own ? "" : "text-soft"}`}>
+              <span className="mr-3 inline-block w-8 select-none text-right text-soft">{n}</span>
+              {text}
+            </span>
+          );
+        })}
+      </pre>
+    </details>
+  );
+}
