@@ -66,7 +66,7 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
       </div>
       <p className="flex flex-wrap items-center gap-x-4 text-soft">
         <StandingMark cause={cause} />
-        <span>{cause.reason}</span>
+        {cause.status === "shown" && <span>{cause.reason}</span>}
         <span className="text-xs">
           {cause.phase} · {cause.checks.join(", ")} · since run {cause.first}
         </span>
@@ -107,5 +107,6 @@ function counted({ cause, symptoms }: CauseDetail) {
 /** The cause's size over the runs. */
 function Life({ detail }: { detail: CauseDetail }) {
   const points = detail.life.filter((p, i, all) => i === 0 || p.shown !== all[i - 1]?.shown);
-  return <>{points.map((p) => `${p.shown} after run ${p.run}`).join(" → ")}</>;
+  const last = points.slice(-3).map((p) => `${p.shown} after run ${p.run}`);
+  return <>{(points.length > 3 ? ["…", ...last] : last).join(" → ")}</>;
 }

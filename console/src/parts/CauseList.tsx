@@ -33,7 +33,7 @@ function Row({ upgrade, cause, selected }: { upgrade: number; cause: Cause; sele
         ref={ref}
         to={`/upgrades/${upgrade}/causes/${cause.id}`}
         data-cause={cause.id}
-        className="moves grid grid-cols-[2.5rem_2.5rem_1fr] items-baseline gap-x-3 px-2 py-1.5 hover:bg-wash sm:grid-cols-[2.5rem_2.5rem_1fr_8.5rem_11rem]"
+        className="moves grid grid-cols-[2.5rem_2.5rem_1fr] items-baseline gap-x-3 px-2 py-1.5 hover:bg-wash sm:grid-cols-[2.5rem_2.5rem_minmax(0,1fr)_12rem_12rem]"
       >
         <span className="font-mono text-xs text-soft">{cause.id}</span>
         <span className="text-right font-semibold" title={`${size} symptoms`}>

@@ -64,7 +64,7 @@ function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
   const text = passes ? "came to its end" : `got as far as ${frontier || "nothing that could be read"}`;
   return (
     <Hint text={text}>
-      <span role="img" aria-label={text} className="inline-flex items-end gap-0.5">
+      <span role="img" aria-label={text} className="inline-flex items-end gap-0.5 align-baseline">
         {phases.map((p, i) => (
           <span
             key={p}
@@ -74,7 +74,7 @@ function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
             style={{ width: 9, height: 4 + i * 1.5 }}
           />
         ))}
-        <span className="ml-1.5 text-xs text-soft">{passes ? "complete" : frontier}</span>
+        <span className="ml-1.5 text-xs leading-none text-soft">{passes ? "complete" : frontier}</span>
       </span>
     </Hint>
   );

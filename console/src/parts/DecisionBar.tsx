@@ -63,7 +63,7 @@ export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
 
 function Made({ decision, current }: { decision: Decision; current: boolean }) {
   return (
-    <li className={current ? "" : "text-soft line-through decoration-line"}>
+    <li className={current ? "" : "text-soft"}>
       <span className="font-semibold">{decision.kind}</span>
       {decision.outcome && (
         <span className={decision.outcome === "disproved" ? "text-alarm" : "text-soft"}>
@@ -95,7 +95,11 @@ function Form({ asks, due, busy, error, onDone, onCancel }: FormProps) {
   const [reason, setReason] = useState("");
   const [when, setWhen] = useState("");
   const field = useRef<HTMLTextAreaElement>(null);
-  useEffect(() => field.current?.focus(), []);
+  useEffect(() => {
+    // The key that opened the form must not be typed into it.
+    const soon = setTimeout(() => field.current?.focus(), 50);
+    return () => clearTimeout(soon);
+  }, []);
   const submit = (e: FormEvent) => {
     e.preventDefault();
     if (reason.trim()) onDone(reason, when);

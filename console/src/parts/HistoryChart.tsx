@@ -8,7 +8,7 @@ const left = 28;
 const base = height - 34;
 
 /** Warm tints that neighbours in the stack tell apart. */
-const tints = ["#98491a", "#c98a4b", "#6d4c33", "#d9b384", "#8a6a3c", "#b5673a", "#a89070", "#7a3b22"];
+const tints = Array.from({ length: 8 }, (_, i) => `var(--tint-${i + 1})`);
 
 interface Props {
   upgrade: number;

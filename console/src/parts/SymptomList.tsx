@@ -37,7 +37,7 @@ function Full({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
   const place = symptom.line > 0 ? `${symptom.file}:${symptom.line}` : symptom.file;
   const where = place || symptom.unit;
   return (
-    <article className={symptom.status === "cleared" ? "opacity-70" : ""}>
+    <article>
       <p className="flex flex-wrap items-center gap-x-2">
         <span className="font-mono text-xs">{where}</span>
         <CopyButton text={where} label="Copy the place" />

@@ -7,7 +7,7 @@ import { Problem } from "../api/client";
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
   return (
     <div className="mb-2 flex items-baseline justify-between gap-4">
-      <h2 className="font-semibold">{children}</h2>
+      <h2 className="shrink-0 font-semibold">{children}</h2>
       <span className="text-xs text-soft">{aside}</span>
     </div>
   );

@@ -49,9 +49,11 @@ export function standing(cause: Cause): Standing {
 export function StandingMark({ cause }: { cause: Cause }) {
   const { word, icon: Icon, tone, filled } = standing(cause);
   return (
-    <span className={`inline-flex items-center gap-1 whitespace-nowrap text-xs ${tone}`}>
+    <span className={`inline-flex max-w-full items-center gap-1 text-xs ${tone}`}>
       <Icon className="size-3 shrink-0" fill={filled ? "currentColor" : "none"} strokeWidth={2.5} aria-hidden="true" />
-      {word}
+      <span className="truncate" title={word}>
+        {word}
+      </span>
     </span>
   );
 }

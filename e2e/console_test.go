@@ -1,0 +1,212 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+)
+
+// browser opens a page of Chromium, 1280 by 800.
+func browser(t *testing.T) context.Context {
+	t.Helper()
+	program, err := exec.LookPath("chromium")
+	if err != nil {
+		t.Fatal("Chromium is not installed: make test installs it (scripts/setup chromium)")
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("no-first-run", true))
+	ctx, cancel := context.WithTimeout(t.Context(), 2*time.Minute)
+	t.Cleanup(cancel)
+	ctx, cancel = chromedp.NewExecAllocator(ctx, options...)
+	t.Cleanup(cancel)
+	ctx, cancel = chromedp.NewContext(ctx)
+	t.Cleanup(cancel)
+	if err := chromedp.Run(ctx); err != nil { // the browser lives as long as the context of its first run
+		t.Fatal(err)
+	}
+	return ctx
+}
+
+// do runs actions in the page; a failure says what the page shows.
+func do(t *testing.T, ctx context.Context, actions ...chromedp.Action) {
+	t.Helper()
+	limited, cancel := context.WithTimeout(ctx, 20*time.Second)
+	defer cancel()
+	if err := chromedp.Run(limited, actions...); err != nil {
+		var text, where string
+		look, done := context.WithTimeout(ctx, 3*time.Second)
+		defer done()
+		chromedp.Run(look, chromedp.Location(&where), chromedp.Text("body", &text, chromedp.ByQuery))
+		t.Fatalf("%v at %s, which shows:\n%s", err, where, text)
+	}
+}
+
+// page is the address of a page of an upgrade.
+func page(upgrade int64, rest string) string {
+	return fmt.Sprintf("%s/upgrades/%d%s", server, upgrade, rest)
+}
+
+func TestConsoleFromOverviewToConfirmedLink(t *testing.T) {
+	ctx := browser(t)
+	upgrade := upgradeOf(t, "binlabel 4")
+	var title, verdict string
+	do(t, ctx,
+		chromedp.Navigate(server),
+		chromedp.WaitVisible(`//a[contains(., "binlabel 4")]`),
+		chromedp.Click(`//a[contains(., "binlabel 4")]`),
+		chromedp.WaitVisible(`[data-list="causes"] [data-cause]`),
+		chromedp.Text("main", &verdict, chromedp.ByQuery),
+		chromedp.Click(`[data-cause="C1"]`),
+		chromedp.WaitVisible(`[data-say="confirm"]`),
+		chromedp.Text("h1", &title, chromedp.ByQuery),
+		chromedp.Click(`[data-say="confirm"]`),
+		chromedp.WaitVisible(`[data-state="confirmed"]`),
+	)
+	if !strings.Contains(verdict, "The gate is shut") {
+		t.Errorf("the overview does not say that the gate is shut:\n%s", verdict)
+	}
+	if !strings.Contains(title, "render takes the template first") {
+		t.Errorf("the cause's title is %q", title)
+	}
+	detail, err := here(t).Cause(t.Context(), upgrade, "C1")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if state := detail.Links[0].State; state != api.LinkStateConfirmed {
+		t.Errorf("the link is %s, want confirmed", state)
+	}
+	// Pressing it again takes the word back, and the browser's way back leads to the overview.
+	do(t, ctx,
+		chromedp.Click(`[data-say="confirm"]`),
+		chromedp.WaitVisible(`[data-state="proposed"]`),
+		chromedp.NavigateBack(),
+		chromedp.WaitVisible(`[data-list="causes"]`),
+	)
+}
+
+func TestConsoleByKeyboard(t *testing.T) {
+	ctx := browser(t)
+	upgrade := upgradeOf(t, "binlabel 4")
+	var where string
+	do(t, ctx,
+		chromedp.Navigate(page(upgrade, "")),
+		chromedp.WaitVisible(`[data-list="causes"] [data-cause]`),
+		chromedp.KeyEvent("j"), chromedp.KeyEvent("o"),
+		chromedp.WaitVisible(`[data-decide="defer"]`),
+		chromedp.KeyEvent("d"),
+		chromedp.WaitVisible(`textarea[name="reason"]`),
+		chromedp.SendKeys(`textarea[name="reason"]`, "the front is rewritten anyway"),
+		chromedp.SendKeys(`input[name="due"]`, "binlabel 5"),
+		chromedp.Click(`button[type="submit"]`),
+		chromedp.WaitVisible(`//li[contains(., "the front is rewritten anyway")]`),
+		chromedp.Location(&where),
+	)
+	if !strings.HasSuffix(where, "/causes/C1") {
+		t.Errorf("the keys led to %s", where)
+	}
+	// The decision stands where it has an address of its own.
+	do(t, ctx, chromedp.Navigate(where), chromedp.WaitVisible(`//span[contains(., "deferred to binlabel 5")]`))
+}
+
+func TestConsoleShowsARunWithoutReload(t *testing.T) {
+	c := here(t)
+	upgrade := begin(t, c, "live")
+	ctx := browser(t)
+	do(t, ctx, chromedp.Navigate(page(upgrade, "")), chromedp.WaitVisible(`//code[contains(., "unicausa baseline")]`))
+	sendRun(t, c, upgrade, "build", 0, "")
+	do(t, ctx, chromedp.WaitVisible(`//td[contains(., "#1 baseline") or contains(., "#1")] | //tr[contains(., "build")]`))
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
+		t.Fatal(err)
+	}
+	sendRun(t, c, upgrade, "build", 1, "# example.org/pantry\n./shelf.go:3:9: undefined: jar.OpenLid\n")
+	var list string
+	do(t, ctx, chromedp.WaitVisible(`[data-cause="C1"]`), chromedp.Text(`[data-cause="C1"]`, &list))
+	if !strings.Contains(list, "jar.OpenLid no longer exists") {
+		t.Errorf("the list shows %q", list)
+	}
+}
+
+func TestConsoleSaysWhatIsMissing(t *testing.T) {
+	ctx := browser(t)
+	for address, part := range map[string]string{
+		server + "/upgrades/999999": "This is not here",
+		server + "/nowhere":         "There is no such page",
+		page(upgradeOf(t, "steelyard 4 and binlabel 3"), "/causes/C99"): "This is not here",
+	} {
+		do(t, ctx, chromedp.Navigate(address), chromedp.WaitVisible(`//*[contains(text(), "`+part+`")]`))
+	}
+}
+
+// begin begins an upgrade of a made-up project.
+func begin(t *testing.T, c *client.Client, name string) int64 {
+	t.Helper()
+	u, err := c.Begin(t.Context(), api.NewUpgrade{Project: "pantry", Name: name + " " + t.Name(), Moves: []api.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return u.ID
+}
+
+// sendRun records a run of a check with one output and waits for it.
+func sendRun(t *testing.T, c *client.Client, upgrade int64, check string, exit int, output string) api.Run {
+	t.Helper()
+	run, err := c.Record(t.Context(), upgrade, api.RunFacts{Check: check, Exit: exit, StartedAt: time.Now()},
+		[]client.Input{{Name: check + ".log", Content: strings.NewReader(output)}}, nil, nil)
+	if err == nil {
+		run, err = c.Processed(t.Context(), upgrade, run.Number)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	return run
+}
+
+// TestScreenshots takes the pictures of docs/screenshots; see docs/contributing.md.
+func TestScreenshots(t *testing.T) {
+	if *shots == "" {
+		t.Skip("no folder: give -shots")
+	}
+	done, middle := upgradeOf(t, "steelyard 4 and binlabel 3"), upgradeOf(t, "binlabel 4")
+	for _, shot := range []struct {
+		name, address, theme string
+		width                int64
+	}{
+		{"upgrades", server + "/", "light", 1280},
+		{"upgrade-done", page(done, ""), "light", 1280},
+		{"upgrade-middle", page(middle, ""), "light", 1280},
+		{"upgrade-dark", page(middle, ""), "dark", 1280},
+		{"cause", page(middle, "/causes/C1"), "light", 1280},
+		{"cause-dark", page(middle, "/causes/C1"), "dark", 1280},
+		{"cause-cleared", page(done, "/causes/C3"), "light", 1280},
+		{"cause-narrow", page(middle, "/causes/C1"), "light", 390},
+		{"missing", server + "/upgrades/999999", "light", 1280},
+	} {
+		ctx := browser(t)
+		var png []byte
+		do(t, ctx,
+			emulation.SetDeviceMetricsOverride(shot.width, 800, 1, false),
+			chromedp.Navigate(server+"/healthz"),
+			chromedp.Evaluate(`localStorage.setItem("theme", "`+shot.theme+`")`, nil),
+			chromedp.Navigate(shot.address),
+			chromedp.WaitVisible("h1, [role=alert]", chromedp.ByQuery),
+			chromedp.Sleep(time.Second),
+			chromedp.CaptureScreenshot(&png),
+		)
+		if err := os.WriteFile(filepath.Join(*shots, shot.name+".png"), png, 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+}
