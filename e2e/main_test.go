@@ -35,10 +35,10 @@ var (
 
 func TestMain(m *testing.M) {
 	flag.Parse()
-	os.Exit(run(m))
+	os.Exit(runAll(m))
 }
 
-func run(m *testing.M) int {
+func runAll(m *testing.M) int {
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
 	folder, err := os.MkdirTemp("", "unicausa-e2e")

@@ -144,6 +144,7 @@ CREATE TABLE occurrence (
     facts    jsonb NOT NULL -- symptom.Symptom
 );
 CREATE INDEX occurrence_run ON occurrence (run_id);
+CREATE INDEX occurrence_place ON occurrence (input_id, line, (facts->>'test'));
 CREATE INDEX occurrence_identity ON occurrence (identity, run_id);
 
 CREATE TABLE test_outcome (

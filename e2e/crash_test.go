@@ -1,0 +1,209 @@
+package e2e
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+	"unicausa/internal/pglocal"
+)
+
+// program builds the command once.
+func program(t *testing.T) string {
+	t.Helper()
+	name := filepath.Join(t.TempDir(), "unicausa")
+	if out, err := exec.Command("go", "build", "-o", name, "unicausa/cmd/unicausa").CombinedOutput(); err != nil {
+		t.Fatalf("%v\n%s", err, out)
+	}
+	return name
+}
+
+// process is a service in a process of its own.
+type process struct {
+	cmd    *exec.Cmd
+	client *client.Client
+	log    *bytes.Buffer
+}
+
+func serveProcess(t *testing.T, program, data string) *process {
+	t.Helper()
+	p := &process{cmd: exec.Command(program, "serve", "--listen", "127.0.0.1:0", "--data", data), log: &bytes.Buffer{}}
+	p.cmd.Stderr = p.log
+	out, err := p.cmd.StdoutPipe()
+	if err == nil {
+		err = p.cmd.Start()
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { p.cmd.Process.Kill(); p.cmd.Wait() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	if err != nil {
+		t.Fatalf("the service did not start: %v\n%s", err, p.log)
+	}
+	if p.client, err = client.New(strings.TrimSpace(strings.TrimPrefix(line, "unicausa is at "))); err != nil {
+		t.Fatal(err)
+	}
+	return p
+}
+
+// kill ends a process as kill -9 does.
+func (p *process) kill() {
+	p.cmd.Process.Kill()
+	p.cmd.Wait()
+}
+
+// TestKilled kills the service, then PostgreSQL, right after uploads were
+// acknowledged: nothing of them is lost, and the work is finished after a
+// restart.
+func TestKilled(t *testing.T) {
+	folder := t.TempDir()
+	for dir := folder; dir != os.TempDir() && dir != "/"; dir = filepath.Dir(dir) {
+		if err := os.Chmod(dir, 0o755); err != nil {
+			t.Fatal(err)
+		}
+	}
+	binary := program(t)
+	ctx := context.Background()
+	t.Cleanup(func() {
+		if pg, err := pglocal.Start(ctx, folder); err == nil {
+			pg.Stop(ctx)
+		}
+	})
+	var big strings.Builder
+	for i := 1; i <= 20_000; i++ {
+		big.WriteString("src/part" + strconv.Itoa(i%50) + ".c:" + strconv.Itoa(i) + ":1: error: 'lid" + strconv.Itoa(i%20) + "' undeclared\n")
+	}
+
+	p := serveProcess(t, binary, folder)
+	upgrade := begin(t, p.client, "killed")
+	sendRun(t, p.client, upgrade, "build", 0, "")
+	if _, err := p.client.AcceptBaseline(ctx, upgrade); err != nil {
+		t.Fatal(err)
+	}
+	send := func(check string) {
+		t.Helper()
+		_, err := p.client.Record(ctx, upgrade, api.RunFacts{Check: check, Exit: 1, StartedAt: time.Now()}, []client.Input{{Name: "a.log", Content: strings.NewReader(big.String())}}, nil, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	send("build")
+	p.kill() // while the run is being processed, or before
+
+	p = serveProcess(t, binary, folder)
+	processed(t, p, upgrade, 2, 20_000)
+
+	send("test")
+	pid := postmaster(t, folder)
+	if err := syscall.Kill(pid, syscall.SIGKILL); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := p.client.Causes(ctx, upgrade); err == nil {
+		t.Log("the database was still answering")
+	} else if !strings.Contains(err.Error(), "the database does not answer") {
+		t.Errorf("with the database gone the service says: %v", err)
+	}
+	p.kill()
+	waitGone(t, pid)
+
+	p = serveProcess(t, binary, folder)
+	processed(t, p, upgrade, 3, 20_000)
+	causes, err := p.client.Causes(ctx, upgrade)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(causes) == 0 || causes[0].ID == "" {
+		t.Errorf("after both crashes there are %d causes", len(causes))
+	}
+	// A graceful stop ends with status 0 and takes the database along.
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	if err := p.cmd.Wait(); err != nil {
+		t.Errorf("stopping: %v\n%s", err, p.log)
+	}
+}
+
+func processed(t *testing.T, p *process, upgrade int64, number, symptoms int) {
+	t.Helper()
+	ctx, cancel := context.WithTimeout(t.Context(), time.Minute)
+	defer cancel()
+	run, err := p.client.Processed(ctx, upgrade, number)
+	if err != nil {
+		t.Fatalf("run %d: %v\n%s", number, err, p.log)
+	}
+	if run.Status != "processed" || run.Symptoms != symptoms {
+		t.Errorf("run %d is %s with %d symptoms, want %d", number, run.Status, run.Symptoms, symptoms)
+	}
+}
+
+// postmaster is the process of a data folder's PostgreSQL.
+func postmaster(t *testing.T, folder string) int {
+	t.Helper()
+	data, err := os.ReadFile(filepath.Join(folder, "postgres", "postmaster.pid"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	line, _, _ := strings.Cut(string(data), "\n")
+	pid, err := strconv.Atoi(line)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return pid
+}
+
+// waitGone waits until a process and its children have let go of the data folder.
+func waitGone(t *testing.T, pid int) {
+	t.Helper()
+	for range 100 {
+		if syscall.Kill(pid, 0) != nil {
+			time.Sleep(500 * time.Millisecond)
+			return
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+}
+
+// TestDatabaseDown holds that without a database nothing hangs and the answer
+// says what is wrong.
+func TestDatabaseDown(t *testing.T) {
+	folder := t.TempDir()
+	for dir := folder; dir != os.TempDir() && dir != "/"; dir = filepath.Dir(dir) {
+		if err := os.Chmod(dir, 0o755); err != nil {
+			t.Fatal(err)
+		}
+	}
+	pg, err := pglocal.Start(t.Context(), folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := serveProcess(t, program(t), folder)
+	if _, err := p.client.Upgrades(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	if err := syscall.Kill(pg.PID, syscall.SIGQUIT); err != nil { // an immediate shutdown
+		t.Fatal(err)
+	}
+	waitGone(t, pg.PID)
+	_, err = p.client.Begin(t.Context(), api.NewUpgrade{Project: "p", Name: "n", Moves: []api.Move{{Package: "a"}}})
+	if err == nil || !strings.Contains(err.Error(), "the database does not answer: nothing was stored") {
+		t.Errorf("the service says: %v", err)
+	}
+	// Once it is back, the service goes on.
+	again, err := pglocal.Start(t.Context(), folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	again.Stop(context.Background())
+}
