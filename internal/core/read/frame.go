@@ -87,7 +87,11 @@ func parseFrame(text string) (symptom.Frame, bool) {
 		return framePHP(t)
 	}
 	if p, ok := placeColon(t); ok && (p.rest == "" || strings.HasPrefix(p.rest, ":in ") || strings.HasPrefix(p.rest, " +0x")) {
-		return frame(p, strings.Trim(strings.TrimPrefix(p.rest, ":in "), "`' ")), true
+		function, _ := strings.CutPrefix(p.rest, ":in ")
+		if strings.HasPrefix(function, " +0x") { // Go: an offset
+			function = ""
+		}
+		return frame(p, strings.Trim(function, "`' ")), true
 	}
 	return symptom.Frame{}, false
 }

@@ -189,14 +189,14 @@ func (f *goFailure) symptom(unit string) symptom.Symptom {
 		Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "go test", Unit: unit, Test: f.name,
 		Message: f.name + " failed", Detail: strings.Join(f.log, "\n"),
 	}
+	// Log and failure look alike: the line that compares values is the verdict,
+	// or else the last one.
 	for _, text := range f.log {
-		if p, ok := goPlace(text); ok {
-			s.File, s.Line = p.file, p.line
-			s.Message = strings.TrimPrefix(p.rest, ": ")
-			break
+		if p, ok := goPlace(text); ok && s.Refs == nil {
+			s.File, s.Line, s.Message = p.file, p.line, strings.TrimPrefix(p.rest, ": ")
+			s.Refs = expectation(s.Message)
 		}
 	}
-	s.Refs = expectation(s.Message)
 	return s
 }
 
@@ -228,8 +228,9 @@ func (g *goTest) stack(l Line) verdict {
 	case strings.HasPrefix(l.Text, "\t"):
 		if f, ok := parseFrame(l.Text); ok && c.first {
 			f.Function = c.function
+			f.Own = f.Own && !inRoot(f)
 			c.s.Frames = append(c.s.Frames, f)
-			if f.Own && c.s.File == "" && !strings.HasPrefix(c.function, "testing.") && !strings.HasPrefix(c.function, "panic(") {
+			if f.Own && c.s.File == "" {
 				c.s.File, c.s.Line = f.File, f.Line
 			}
 		}
@@ -238,6 +239,21 @@ func (g *goTest) stack(l Line) verdict {
 	}
 	c.end = l.Number
 	return more
+}
+
+// inRoot tells whether a frame stands in Go's own source tree, whose folders
+// are named for their packages: …/src/testing/testing.go of testing.tRunner.
+func inRoot(f symptom.Frame) bool {
+	pkg := strings.TrimPrefix(f.Function, "created by ")
+	if slash := strings.LastIndexByte(pkg, '/'); slash >= 0 {
+		pkg = pkg[:slash] + before(pkg[slash:], ".")
+	} else {
+		pkg = before(pkg, ".")
+	}
+	if strings.HasPrefix(f.Function, "panic(") {
+		pkg = "runtime"
+	}
+	return strings.Contains(f.File, "/src/"+pkg+"/")
 }
 
 func (g *goTest) close(out *sink) { g.finish("", out) }

@@ -1,0 +1,273 @@
+package compare
+
+import (
+	"fmt"
+	"reflect"
+	"sort"
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+func errorAt(file string, line int, message string) symptom.Symptom {
+	return symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, File: file, Line: line, Message: message, At: []symptom.At{{Input: "x", Line: line}}}
+}
+
+func failure(unit, test, message string) symptom.Symptom {
+	return symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Unit: unit, Test: test, Message: message, At: []symptom.At{{Input: "x", Line: 1}}}
+}
+
+func TestStates(t *testing.T) {
+	for _, test := range []struct {
+		name          string
+		before, after []symptom.Symptom
+		want          string
+	}{
+		{"nothing", nil, nil, ""},
+		{"only after", nil, []symptom.Symptom{errorAt("a.go", 3, "no")}, "a.go:3 new"},
+		{"only before", []symptom.Symptom{errorAt("a.go", 3, "no")}, nil, "a.go:3 absent"},
+		{"the same", []symptom.Symptom{errorAt("a.go", 3, "no")}, []symptom.Symptom{errorAt("a.go", 3, "no")}, "a.go:3 unchanged"},
+		{"a moved line", []symptom.Symptom{errorAt("a.go", 3, "no")}, []symptom.Symptom{errorAt("a.go", 7, "no")}, "a.go:7 unchanged"},
+		{"another number", []symptom.Symptom{errorAt("a.go", 3, "got 3")}, []symptom.Symptom{errorAt("a.go", 3, "got 4")}, "a.go:3 unchanged"},
+		{"another file", []symptom.Symptom{errorAt("a.go", 3, "no")}, []symptom.Symptom{errorAt("b.go", 3, "no")}, "a.go:3 absent, b.go:3 new"},
+		{
+			"three before and five after are two new",
+			[]symptom.Symptom{errorAt("a.go", 1, "no"), errorAt("a.go", 5, "no"), errorAt("a.go", 9, "no")},
+			[]symptom.Symptom{errorAt("a.go", 1, "no"), errorAt("a.go", 3, "no"), errorAt("a.go", 5, "no"), errorAt("a.go", 9, "no"), errorAt("a.go", 20, "no")},
+			"a.go:1 unchanged, a.go:20 new, a.go:3 new, a.go:5 unchanged, a.go:9 unchanged",
+		},
+		{
+			"the nearest lines are the same ones",
+			[]symptom.Symptom{errorAt("a.go", 100, "no")},
+			[]symptom.Symptom{errorAt("a.go", 2, "no"), errorAt("a.go", 98, "no")},
+			"a.go:2 new, a.go:98 unchanged",
+		},
+		{
+			"a test that fails otherwise",
+			[]symptom.Symptom{failure("p", "TestLid", "got a lid")}, []symptom.Symptom{failure("p", "TestLid", "panic")}, "p.TestLid updated",
+		},
+		{
+			"a test of that name elsewhere",
+			[]symptom.Symptom{failure("p", "TestLid", "no")}, []symptom.Symptom{failure("q", "TestLid", "no")}, "p.TestLid absent, q.TestLid new",
+		},
+	} {
+		t.Run(test.name, func(t *testing.T) {
+			var got []string
+			for _, s := range States(symptom.Merge(test.before), symptom.Merge(test.after)) {
+				where := fmt.Sprintf("%s:%d", s.File, s.Line)
+				if s.Test != "" {
+					where = s.Unit + "." + s.Test
+				}
+				got = append(got, where+" "+string(s.State))
+			}
+			sort.Strings(got)
+			if strings.Join(got, ", ") != test.want {
+				t.Errorf("got  %s\nwant %s", strings.Join(got, ", "), test.want)
+			}
+		})
+	}
+}
+
+// TestStatesPlaces holds that a place of the before side stands only under
+// what is not new.
+func TestStatesPlaces(t *testing.T) {
+	before, after := errorAt("a.go", 3, "no"), errorAt("a.go", 5, "no")
+	before.At[0].Input, after.At[0].Input = "before.log", "after.log"
+	list := States(symptom.Merge([]symptom.Symptom{before}), symptom.Merge([]symptom.Symptom{after, errorAt("b.go", 1, "no")}))
+	for _, s := range list {
+		var inputs []string
+		for _, at := range s.At {
+			inputs = append(inputs, at.Input)
+		}
+		want := map[symptom.State]string{symptom.Unchanged: "before.log after.log", symptom.New: "x"}[s.State]
+		if strings.Join(inputs, " ") != want || s.Count != len(s.At) {
+			t.Errorf("%s stands in %v", s.State, inputs)
+		}
+	}
+}
+
+func TestStatesOfManyEqual(t *testing.T) {
+	var before, after []symptom.Symptom
+	for i := range 400 {
+		before = append(before, errorAt("a.go", i+1, "no"))
+		after = append(after, errorAt("a.go", 2*i+1, "no"))
+	}
+	counts := map[symptom.State]int{}
+	for _, s := range States(symptom.Merge(before), symptom.Merge(after[:350])) {
+		counts[s.State]++
+	}
+	if !reflect.DeepEqual(counts, map[symptom.State]int{symptom.Unchanged: 350, symptom.Absent: 50}) {
+		t.Errorf("the states are %v", counts)
+	}
+}
+
+func tests(outcome symptom.Outcome, names ...string) []symptom.Test {
+	var list []symptom.Test
+	for _, name := range names {
+		suite, test, _ := strings.Cut(name, ".")
+		list = append(list, symptom.Test{Suite: suite, Name: test, Outcome: outcome})
+	}
+	return list
+}
+
+func TestLostTests(t *testing.T) {
+	both := func(lists ...[]symptom.Test) (all []symptom.Test) {
+		for _, l := range lists {
+			all = append(all, l...)
+		}
+		return all
+	}
+	before := both(tests(symptom.Passed, "p.A", "p.B", "q.C"), tests(symptom.Failed, "p.D"), tests(symptom.Skipped, "p.E"))
+	for _, test := range []struct {
+		name    string
+		after   []symptom.Test
+		blocked []string
+		want    string
+	}{
+		{"all pass", before, nil, ""},
+		{"one is gone", tests(symptom.Passed, "p.A", "q.C"), nil, "p.B"},
+		{"one is skipped", both(tests(symptom.Passed, "p.A", "q.C"), tests(symptom.Skipped, "p.B")), nil, "p.B skipped"},
+		{"one fails", both(tests(symptom.Passed, "p.A", "q.C"), tests(symptom.Failed, "p.B")), nil, ""},
+		{"skipped once and passed once", both(tests(symptom.Passed, "p.A", "p.B", "q.C"), tests(symptom.Skipped, "p.B")), nil, ""},
+		{"a suite could not be built", tests(symptom.Passed, "q.C"), []string{"p"}, ""},
+		{"nothing ran", nil, nil, "p.A p.B q.C"},
+		{"what failed or was skipped before is not lost", tests(symptom.Passed, "p.A", "p.B", "q.C"), nil, ""},
+	} {
+		t.Run(test.name, func(t *testing.T) {
+			var got []string
+			for _, l := range LostTests(before, test.after, test.blocked) {
+				name := l.Test.Suite + "." + l.Test.Name
+				if l.Skipped {
+					name += " skipped"
+				}
+				got = append(got, name)
+				s := l.Symptom()
+				if s.Kind != symptom.MissingTest || s.Test != l.Test.Name || s.Unit != l.Test.Suite || !strings.Contains(s.Message, "passed in the baseline") {
+					t.Errorf("as a symptom it is %+v", s)
+				}
+			}
+			if strings.Join(got, " ") != test.want {
+				t.Errorf("lost %v, want %s", got, test.want)
+			}
+		})
+	}
+}
+
+var pantry = fstest.MapFS{
+	"go.mod":          {Data: []byte("module example.org/pantry\n")},
+	"main.go":         {Data: []byte("package main\n\nimport \"example.org/pantry/label\"\n")},
+	"label/label.go":  {Data: []byte("package label\n\nimport (\n\t\"fmt\"\n\n\t\"example.org/pantry/shelf\"\n)\n")},
+	"shelf/shelf.go":  {Data: []byte("package shelf\n\nimport \"example.org/jar\"\n")},
+	"alone/alone.go":  {Data: []byte("package alone\n")},
+	"alone/a_test.go": {Data: []byte("package alone\n\nimport \"example.org/pantry/shelf\"\n")},
+	"vendor/x/x.go":   {Data: []byte("package x\n\nimport \"example.org/pantry/shelf\"\n")},
+}
+
+func tree(t *testing.T) *source.Tree {
+	t.Helper()
+	tree, err := source.NewTree(pantry)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return tree
+}
+
+// TestReachBehind holds that packages which import a blocked one, directly or
+// not, are known not to have been tried.
+func TestReachBehind(t *testing.T) {
+	results := []read.Result{{Reach: read.Reach{Blocked: []string{"example.org/pantry/shelf"}}}}
+	if got := ReachOf(results, 1, tree(t)).Behind; !reflect.DeepEqual(got, []string{"example.org/pantry", "example.org/pantry/label"}) {
+		t.Errorf("behind are %v", got)
+	}
+	if got := ReachOf(results, 1, nil).Behind; got != nil {
+		t.Errorf("without a tree there are %v behind", got)
+	}
+	if got := ReachOf([]read.Result{{}}, 1, tree(t)).Behind; got != nil {
+		t.Errorf("with nothing blocked there are %v behind", got)
+	}
+}
+
+func TestFrontier(t *testing.T) {
+	for _, test := range []struct {
+		name   string
+		result read.Result
+		exit   int
+		want   symptom.Phase
+	}{
+		{"it passes", read.Result{}, 0, Complete},
+		{"it passes with warnings", read.Result{Symptoms: []symptom.Symptom{errorAt("a.go", 1, "no")}}, 0, Complete},
+		{"it does not compile", read.Result{Symptoms: []symptom.Symptom{errorAt("a.go", 1, "no")}}, 1, symptom.PhaseCompile},
+		{"tests ran", read.Result{Tests: tests(symptom.Passed, "p.A"), Symptoms: []symptom.Symptom{errorAt("a.go", 1, "no")}}, 1, symptom.PhaseTest},
+		{"nothing is known", read.Result{}, 1, ""},
+	} {
+		if got := ReachOf([]read.Result{test.result}, test.exit, nil).Frontier; got != test.want {
+			t.Errorf("%s: the frontier is %q, want %q", test.name, got, test.want)
+		}
+	}
+}
+
+func TestCouldShow(t *testing.T) {
+	compile, compiled := errorAt("shelf/shelf.go", 3, "no"), errorAt("label/label.go", 3, "no")
+	compile.Unit, compiled.Unit = "shelf", "label"
+	lid, whole := failure("shelf", "TestLid", "no"), failure("shelf", "", "set-up failed")
+	passed := func(names ...string) map[string]symptom.Outcome {
+		m := map[string]symptom.Outcome{}
+		for _, test := range tests(symptom.Passed, names...) {
+			m[test.Key()] = test.Outcome
+		}
+		return m
+	}
+	skipped := map[string]symptom.Outcome{tests(symptom.Skipped, "shelf.TestLid")[0].Key(): symptom.Skipped}
+	for _, test := range []struct {
+		name  string
+		reach Reach
+		s     symptom.Symptom
+		want  bool
+	}{
+		{"a complete build", Reach{Frontier: Complete}, compile, true},
+		{"a build that compiles", Reach{Frontier: symptom.PhaseCompile}, compile, true},
+		{"a build that cannot be resolved", Reach{Frontier: symptom.PhaseResolve}, compile, false},
+		{"the unit itself still has errors", Reach{Frontier: symptom.PhaseCompile, Blocked: []string{"shelf"}}, compile, true},
+		{"its list was broken off", Reach{Frontier: symptom.PhaseCompile, Cut: []string{"shelf"}}, compile, false},
+		{"it stands behind a broken unit", Reach{Frontier: symptom.PhaseCompile, Behind: []string{"label"}}, compiled, false},
+		{"the test ran", Reach{Frontier: symptom.PhaseTest, Tests: passed("shelf.TestLid")}, lid, true},
+		{"the test is gone", Reach{Frontier: symptom.PhaseTest, Tests: passed("shelf.TestOther"), Done: []string{"shelf"}}, lid, false},
+		{"the test is skipped", Reach{Frontier: symptom.PhaseTest, Tests: skipped}, lid, false},
+		{"passing tests are not named", Reach{Frontier: symptom.PhaseTest, Done: []string{"shelf"}}, lid, true},
+		{"the suite was not built", Reach{Frontier: symptom.PhaseTest, Blocked: []string{"shelf"}}, lid, false},
+		{"the suite did not run", Reach{Frontier: Complete}, lid, false},
+		{"a suite's own failure", Reach{Frontier: Complete}, whole, true},
+		{"a suite's own failure, with a build that fails", Reach{Frontier: symptom.PhaseCompile}, whole, false},
+	} {
+		if got := test.reach.CouldShow(&test.s); got != test.want {
+			t.Errorf("%s: %v", test.name, got)
+		}
+	}
+}
+
+func TestOriginOf(t *testing.T) {
+	s := errorAt("a.go", 3, "no")
+	s.Unit = "a"
+	for _, test := range []struct {
+		name         string
+		previous     *Reach
+		seen, edited bool
+		want         Origin
+	}{
+		{"the first run after the bump", nil, false, false, Bump},
+		{"it was seen before", &Reach{Frontier: Complete}, true, false, Returned},
+		{"the run before got as far", &Reach{Frontier: Complete}, false, false, Introduced},
+		{"the run before did not get there", &Reach{Frontier: symptom.PhaseResolve}, false, false, Uncovered},
+		{"the unit was behind another", &Reach{Frontier: symptom.PhaseCompile, Behind: []string{"a"}}, false, false, Uncovered},
+		{"the file missed a name", &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, false, false, Uncovered},
+		{"the file missed a name, and the line is new", &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, false, true, Introduced},
+	} {
+		if got := OriginOf(&s, test.previous, test.seen, test.edited); got != test.want {
+			t.Errorf("%s: %s, want %s", test.name, got, test.want)
+		}
+	}
+}

@@ -1,0 +1,222 @@
+package read
+
+import (
+	"bytes"
+	"flag"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"reflect"
+	"strings"
+	"testing"
+	"testing/iotest"
+)
+
+var update = flag.Bool("update", false, "write the golden files")
+
+// samples are the recordings that every property is held against.
+func samples(t testing.TB) []string {
+	t.Helper()
+	var names []string
+	for _, pattern := range []string{"testdata/*.log", "testdata/*.json", "testdata/*.xml"} {
+		found, err := filepath.Glob(pattern)
+		if err != nil {
+			t.Fatal(err)
+		}
+		names = append(names, found...)
+	}
+	if len(names) < 10 {
+		t.Fatalf("only %d samples", len(names))
+	}
+	return names
+}
+
+func readFile(t testing.TB, name string) []byte {
+	t.Helper()
+	data, err := os.ReadFile(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return data
+}
+
+func all(t testing.TB, name string, r io.Reader) Result {
+	t.Helper()
+	result, err := All(name, r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return result
+}
+
+// show writes a result for people, a line for each thing that was read.
+func show(r Result) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s %s, %d lines, account %+v\n", r.Format, strings.Join(r.Tools, "+"), r.Lines, r.Account)
+	for _, s := range r.Symptoms {
+		fmt.Fprintf(&b, "%d-%d %s %s %s", s.At[0].Line, s.At[0].End, s.Kind, s.Phase, s.Tool)
+		if s.Code != "" {
+			fmt.Fprintf(&b, " %s", s.Code)
+		}
+		fmt.Fprintf(&b, " | %s:%d:%d | %s | %s | %s\n", s.File, s.Line, s.Column, s.Unit, s.Test, s.Message)
+		if s.Detail != "" {
+			fmt.Fprintf(&b, "    detail %q\n", s.Detail)
+		}
+		for _, ref := range s.Refs {
+			fmt.Fprintf(&b, "    %s %s\n", ref.Role, ref.Name)
+		}
+		for _, f := range s.Frames {
+			fmt.Fprintf(&b, "    at %s:%d %s own=%v\n", f.File, f.Line, f.Function, f.Own)
+		}
+	}
+	for _, test := range r.Tests {
+		fmt.Fprintf(&b, "test %s | %s %s\n", test.Suite, test.Name, test.Outcome)
+	}
+	for _, s := range r.Stated {
+		fmt.Fprintf(&b, "stated at %d: %d %s, read %d\n", s.Line, s.Count, s.What, s.Read)
+	}
+	for _, u := range r.Unread {
+		fmt.Fprintf(&b, "unread %d: %s\n", u.Line, u.Text)
+	}
+	fmt.Fprintf(&b, "reach %+v\n", r.Reach)
+	if r.Problem != "" {
+		fmt.Fprintf(&b, "problem: %s\n", r.Problem)
+	}
+	return b.String()
+}
+
+// TestSamples holds the exact reading of each recording.
+func TestSamples(t *testing.T) {
+	for _, name := range samples(t) {
+		t.Run(filepath.Base(name), func(t *testing.T) {
+			got := show(all(t, filepath.Base(name), bytes.NewReader(readFile(t, name))))
+			golden := name + ".golden"
+			if *update {
+				if err := os.WriteFile(golden, []byte(got), 0o644); err != nil {
+					t.Fatal(err)
+				}
+			}
+			if want := string(readFile(t, golden)); got != want {
+				t.Errorf("the reading has changed; go test -update rewrites it\ngot:\n%s\nwant:\n%s", got, want)
+			}
+		})
+	}
+}
+
+// TestOneByteAtATime holds that the reading does not depend on how the bytes come.
+func TestOneByteAtATime(t *testing.T) {
+	for _, name := range samples(t) {
+		data := readFile(t, name)
+		whole := all(t, name, bytes.NewReader(data))
+		single := all(t, name, iotest.OneByteReader(bytes.NewReader(data)))
+		if !reflect.DeepEqual(whole, single) {
+			t.Errorf("%s reads differently byte by byte:\n%s\n%s", name, show(whole), show(single))
+		}
+	}
+}
+
+// TestLineEndings holds that CRLF reads like LF, and that a missing last line
+// ending changes nothing.
+func TestLineEndings(t *testing.T) {
+	for _, name := range samples(t) {
+		data := readFile(t, name)
+		whole := all(t, name, bytes.NewReader(data))
+		for form, changed := range map[string][]byte{
+			"CRLF":       bytes.ReplaceAll(data, []byte("\n"), []byte("\r\n")),
+			"no newline": bytes.TrimRight(data, "\n"),
+		} {
+			if form == "CRLF" && strings.HasSuffix(name, ".xml") {
+				continue // the XML standard itself takes the carriage returns out
+			}
+			other := all(t, name, bytes.NewReader(changed))
+			other.Bytes = whole.Bytes
+			if got, want := show(other), show(whole); got != want && strings.Count(string(data), "\n\n\n") == 0 {
+				t.Errorf("%s with %s:\n%s\nwant\n%s", name, form, got, want)
+			}
+		}
+	}
+}
+
+// TestAccount holds that every line is accounted for, once.
+func TestAccount(t *testing.T) {
+	for _, name := range samples(t) {
+		r := all(t, name, bytes.NewReader(readFile(t, name)))
+		a := r.Account
+		if sum := a.Symptom + a.Noise + a.Plain + a.Unread; sum != r.Lines {
+			t.Errorf("%s: %d lines are accounted for of %d: %+v", name, sum, r.Lines, a)
+		}
+	}
+}
+
+// TestColours holds that control sequences of a terminal change nothing.
+func TestColours(t *testing.T) {
+	plain := all(t, "x", strings.NewReader("src/a.ts:3:9 - error TS2304: Cannot find name 'lid'.\n"))
+	coloured := all(t, "x", strings.NewReader("\x1b[96msrc/a.ts\x1b[0m:\x1b[93m3\x1b[0m:\x1b[93m9\x1b[0m - \x1b[91merror\x1b[0m\x1b[90m TS2304: \x1b[0mCannot find name 'lid'.\x1b]8;;http://x\x07\n"))
+	coloured.Bytes = plain.Bytes
+	if show(plain) != show(coloured) {
+		t.Errorf("got %s want %s", show(coloured), show(plain))
+	}
+}
+
+// failing fails after some bytes.
+type failing struct{ r io.Reader }
+
+func (f failing) Read(p []byte) (int, error) {
+	n, err := f.r.Read(p)
+	if err == io.EOF {
+		err = io.ErrNoProgress
+	}
+	return n, err
+}
+
+func TestErrorOfTheInputIsPassedOn(t *testing.T) {
+	for _, text := range []string{"", "a.c:1:1: error: no\n", `<testsuite><testcase name="a"/>`} {
+		if _, err := All("x.log", failing{strings.NewReader(text)}); err == nil || !strings.Contains(err.Error(), "reading x.log") {
+			t.Errorf("after %q: %v", text, err)
+		}
+	}
+}
+
+func TestLongLineIsCut(t *testing.T) {
+	text := "a.c:1:1: error: " + strings.Repeat("x", 3*maxLine) + "\nb.c:2:2: error: short\n"
+	r := all(t, "x", strings.NewReader(text))
+	if len(r.Symptoms) != 2 || r.Lines != 2 || len(r.Symptoms[0].Message) > maxLine || r.Symptoms[1].At[0].Line != 2 || r.Bytes != int64(len(text)) {
+		t.Errorf("%d symptoms in %d lines of %d bytes", len(r.Symptoms), r.Lines, r.Bytes)
+	}
+}
+
+func FuzzAll(f *testing.F) {
+	for _, name := range samples(f) {
+		f.Add(readFile(f, name))
+	}
+	f.Fuzz(func(t *testing.T, data []byte) {
+		r, err := All("x", bytes.NewReader(data))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if a := r.Account; r.Format != FormatBinary && a.Symptom+a.Noise+a.Plain+a.Unread != r.Lines {
+			t.Errorf("%+v does not sum up to %d lines", a, r.Lines)
+		}
+		for _, s := range r.Symptoms {
+			if at := s.At[0]; at.Line < 1 || at.End < at.Line || at.Line > r.Lines {
+				t.Errorf("a symptom stands at %d to %d of %d lines", at.Line, at.End, r.Lines)
+			}
+		}
+	})
+}
+
+// BenchmarkAll reads a log mixed of all samples.
+func BenchmarkAll(b *testing.B) {
+	var log bytes.Buffer
+	for _, name := range samples(b) {
+		if !strings.HasSuffix(name, ".xml") && !strings.Contains(name, "mixed") {
+			log.Write(readFile(b, name))
+		}
+	}
+	data := bytes.Repeat(log.Bytes(), 20)
+	b.SetBytes(int64(len(data)))
+	for b.Loop() {
+		all(b, "x", bytes.NewReader(data))
+	}
+}
