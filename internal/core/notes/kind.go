@@ -12,7 +12,7 @@ var kindRules = []struct {
 	re   *regexp.Regexp
 }{
 	{Renamed, regexp.MustCompile(`\brenam(e|ed|ing)\b|\b(is|are) (now )?(called|named)\b|\bnow goes by\b|\bbecame\b|` + "`" + `[^` + "`" + `]+` + "`" + `\s*(→|->|=>)\s*` + "`")},
-	{Requirement, regexp.MustCompile(`\b(requires?|required|needs?)\b[^.]{0,40}\b(\d+(\.\d+)*|or (newer|later|higher))\b|\bminimum\b[^.]{0,40}\bversion\b|\bdrop(s|ped)?\b[^.]{0,20}\bsupport for\b`)},
+	{Requirement, regexp.MustCompile(`\b(requires?|required|needs?)\b[^.]{0,40}\b(\d+(\.\d+)*|or (newer|later|higher))\b|\d(\.\d+)*( or (newer|later|higher))? (is|are) (now )?(required|needed)\b|\bminimum\b[^.]{0,40}\bversion\b|\bdrop(s|ped)?\b[^.]{0,20}\bsupport for\b`)},
 	{Removed, regexp.MustCompile(`\bremov(e|ed|es|al|ing)\b|\bdropped\b|\bdeleted?\b|\b(is|are|was|were) gone\b|\bno longer (exists?|available|exported|exports|supported|supports|provided?|shipped|part of|there)\b|\bdoes not exist any ?more\b|\bwithdrawn\b`)},
 	{Moved, regexp.MustCompile(`\bmoved\b|\blives? in\b|\brelocated\b|\bsplit (out|off|into)\b`)},
 	{Deprecated, regexp.MustCompile(`\bdeprecat`)},

@@ -3,6 +3,7 @@ package notes
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 
@@ -130,7 +131,7 @@ func (d *document) section(blocks []ast.Node) {
 			d.items(n, nil)
 		case *extast.Table:
 			done()
-			d.table(n, nil)
+			d.table(n)
 		case *ast.FencedCodeBlock, *ast.CodeBlock:
 			if last != nil {
 				d.code(last, n, label)
@@ -174,10 +175,10 @@ func (d *document) guide(head heading, blocks []ast.Node) {
 				d.absorb(e, n, &label)
 				break
 			}
-			d.items(n, []string{head.text})
+			d.items(n, nil)
 			continue
 		case *extast.Table:
-			if d.table(n, []string{head.text}) {
+			if d.table(n) {
 				continue
 			}
 			e.raw += "\n" + d.raw(n)
@@ -280,7 +281,7 @@ func (d *document) items(list *ast.List, context []string) {
 }
 
 // table makes a change of each row of a table of old and new names.
-func (d *document) table(t *extast.Table, context []string) bool {
+func (d *document) table(t *extast.Table) bool {
 	if !namesTable(d.cells(t.FirstChild())) {
 		return false
 	}
@@ -290,7 +291,7 @@ func (d *document) table(t *extast.Table, context []string) bool {
 			continue
 		}
 		line, end := d.span(row)
-		e := &entry{line: line, end: end, raw: strings.Join(cells, " → "), contextTexts: context}
+		e := &entry{line: line, end: end, raw: strings.Join(cells, " → ")}
 		if p, ok := pair(cells); ok {
 			e.pairs = []Rename{p}
 		}
@@ -425,7 +426,12 @@ func (d *document) add(e *entry) {
 	if title = signs.ReplaceAllString(plain(title), ""); title == "" {
 		return
 	}
-	renames := append(renamesIn(e.raw), e.pairs...)
+	renames := renamesIn(e.raw)
+	for _, p := range e.pairs {
+		if !slices.Contains(renames, p) {
+			renames = append(renames, p)
+		}
+	}
 	words := plain(e.raw)
 	kind := classify(e.raw, head.kind)
 	if kind == Behaviour && len(renames) > 0 {

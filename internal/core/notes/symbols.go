@@ -22,7 +22,7 @@ var renamePatterns = []struct {
 }{
 	{regexp.MustCompile(span + `\s*(?:→|->|=>|⇒|➡️?|⟶)\s*` + span), false},
 	{regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved|changed)\s+(?:in)?to\s+` + span), false},
+	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
 	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:became|becomes|goes by|now goes by)\s+` + span), false},

@@ -1,0 +1,256 @@
+package notes
+
+import (
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+var update = flag.Bool("update", false, "write the golden files")
+
+func show(changes []Change) string {
+	var b strings.Builder
+	for _, c := range changes {
+		fmt.Fprintf(&b, "%d-%d %s %s impact=%s | %s\n", c.Line, c.End, orDash(c.Version), c.Kind, c.Impact, c.Title)
+		if len(c.Context) > 0 {
+			fmt.Fprintf(&b, "    under %s\n", strings.Join(c.Context, " › "))
+		}
+		for _, s := range c.Symbols {
+			fmt.Fprintf(&b, "    %s %s %.1f\n", s.Side, s.Name, s.Weight)
+		}
+		for _, r := range c.Renames {
+			fmt.Fprintf(&b, "    rename %s to %s\n", r.From, r.To)
+		}
+		for _, line := range c.Before {
+			fmt.Fprintf(&b, "    before %s\n", line)
+		}
+		for _, line := range c.After {
+			fmt.Fprintf(&b, "    after %s\n", line)
+		}
+	}
+	return b.String()
+}
+
+func orDash(s string) string {
+	if s == "" {
+		return "-"
+	}
+	return s
+}
+
+// TestDocuments holds the exact changes of whole documents.
+func TestDocuments(t *testing.T) {
+	names, err := filepath.Glob("testdata/*.md")
+	if err != nil || len(names) < 2 {
+		t.Fatalf("%d documents (%v)", len(names), err)
+	}
+	for _, name := range names {
+		t.Run(filepath.Base(name), func(t *testing.T) {
+			source, err := os.ReadFile(name)
+			if err != nil {
+				t.Fatal(err)
+			}
+			got := show(Markdown(filepath.Base(name), "example.org/jar", source))
+			golden := name + ".golden"
+			if *update {
+				if err := os.WriteFile(golden, []byte(got), 0o644); err != nil {
+					t.Fatal(err)
+				}
+			}
+			want, err := os.ReadFile(golden)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if got != string(want) {
+				t.Errorf("the changes are others now; go test -update rewrites them\ngot:\n%s\nwant:\n%s", got, want)
+			}
+		})
+	}
+}
+
+// TestEntries reads single entries under "## 5.0.0" and holds kind and renames.
+func TestEntries(t *testing.T) {
+	for _, test := range []struct{ entry, kind, renames string }{
+		{"`OpenLid` was renamed to `Open`.", "renamed", "OpenLid>Open"},
+		{"Renamed `OpenLid` to `Open`", "renamed", "OpenLid>Open"},
+		{"Rename the method `OpenLid` to `Open`.", "renamed", "OpenLid>Open"},
+		{"`OpenLid` → `Open`", "renamed", "OpenLid>Open"},
+		{"`OpenLid` -> `Open`", "renamed", "OpenLid>Open"},
+		{"`openLid()` is now called `open()`", "renamed", "openLid>open"},
+		{"`openLid` is called `open`", "renamed", "openLid>open"},
+		{"The option `lid` is now `cap`", "renamed", "lid>cap"},
+		{"`OpenLid` became `Open`", "renamed", "OpenLid>Open"},
+		{"`OpenLid` has been replaced by `Open`", "renamed", "OpenLid>Open"},
+		{"Replace `OpenLid` with `Open`", "renamed", "OpenLid>Open"},
+		{"Use `Open` instead of `OpenLid`", "renamed", "OpenLid>Open"},
+		{"Removed `OpenLid`. Use `Open` instead.", "removed", "OpenLid>Open"},
+		{"`OpenLid` was removed", "removed", ""},
+		{"`OpenLid` is gone", "removed", ""},
+		{"`OpenLid` is no longer exported", "removed", ""},
+		{"Dropped `OpenLid`", "removed", ""},
+		{"`OpenLid` is deprecated in favour of `Open`", "deprecated", "OpenLid>Open"},
+		{"`OpenLid` is deprecated", "deprecated", ""},
+		{"`lids` moved to `caps`", "moved", "lids>caps"},
+		{"Lids live in a package of their own", "moved", ""},
+		{"Go 1.25 or newer is required", "requirement", ""},
+		{"Requires Node 20", "requirement", ""},
+		{"Drop support for Python 3.8", "requirement", ""},
+		{"The minimum version of Go is 1.25", "requirement", ""},
+		{"`Fill` takes a context as its first argument", "signature", ""},
+		{"`Open` now returns an error", "signature", ""},
+		{"The default of `lid` changed to `cap`", "default", ""},
+		{"Jars are stacked by default", "default", ""},
+		{"Added `Shake`", "added", ""},
+		{"New function `Shake`", "added", ""},
+		{"Fix a crash in `Fill`", "fixed", ""},
+		{"Rounding is now to even", "behaviour", ""},
+		{"Halves go to the even step", "behaviour", ""},
+	} {
+		changes := Markdown("x.md", "p", []byte("## 5.0.0\n\n- "+test.entry+"\n"))
+		if len(changes) != 1 {
+			t.Errorf("%q gives %d changes", test.entry, len(changes))
+			continue
+		}
+		var renames []string
+		for _, r := range changes[0].Renames {
+			renames = append(renames, r.From+">"+r.To)
+		}
+		if got := strings.Join(renames, " "); string(changes[0].Kind) != test.kind || got != test.renames {
+			t.Errorf("%q is %s with %q, want %s with %q", test.entry, changes[0].Kind, got, test.kind, test.renames)
+		}
+		if changes[0].Version != "5.0.0" || changes[0].Line != 3 || changes[0].End != 3 {
+			t.Errorf("%q stands at %d to %d in %s", test.entry, changes[0].Line, changes[0].End, changes[0].Version)
+		}
+	}
+}
+
+// TestHeadingDecides holds that the heading above an entry tells its kind
+// where its words do not.
+func TestHeadingDecides(t *testing.T) {
+	for heading, want := range map[string]Kind{
+		"Added": Added, "New features": Added, "Fixed": Fixed, "Bug fixes": Fixed, "Removed": Removed, "Deprecations": Deprecated,
+		"Changed": Behaviour, "Breaking changes": Behaviour, "💥 Breaking": Behaviour, "Moved": Moved,
+	} {
+		changes := Markdown("x.md", "p", []byte("## 5.0.0\n\n### "+heading+"\n\n- `Lid` and `Cap`\n"))
+		if len(changes) != 1 || changes[0].Kind != want || changes[0].Version != "5.0.0" {
+			t.Errorf("under %q: %+v", heading, changes)
+		}
+	}
+}
+
+func TestHeadingVersion(t *testing.T) {
+	for text, want := range map[string]string{
+		"5.0.0": "5.0.0", "v5.0.0": "5.0.0", "[5.0.0] - 2031-02-18": "5.0.0", "Version 5.0.0 (2031-02-18)": "5.0.0", "5.0": "5.0", "4.x": "4",
+		"5.0.0-rc.1": "5.0.0-rc.1", "5.0.0rc1": "5.0.0rc1", "Migrating from 4 to 5": "5", "Upgrading from 4.2 to 5.0": "5.0", "Release 7": "7", "v3": "3",
+		"From 2 to 3": "3", "jar 5.1.2 is out": "5.1.2", "2031-02-18": "", "Unreleased": "", "Breaking changes": "", "Names": "", "18.02.2031": "",
+	} {
+		if got := headingVersion(text); got != want {
+			t.Errorf("%q names version %q, want %q", text, got, want)
+		}
+	}
+}
+
+func TestCompareVersions(t *testing.T) {
+	ordered := []string{"0.9", "1", "1.2", "1.10", "2.0.0-alpha.1", "2.0.0-rc.1", "2.0.0", "2.0.1", "10.0"}
+	for i, a := range ordered {
+		for j, b := range ordered {
+			want := 0
+			if i < j {
+				want = -1
+			} else if i > j {
+				want = 1
+			}
+			if got := Compare(a, b); got != want {
+				t.Errorf("Compare(%s, %s) is %d, want %d", a, b, got, want)
+			}
+		}
+	}
+	for _, pair := range [][2]string{{"2031.02", "2031.10"}, {"1.2.3.4", "1.2.3.10"}, {"r7", "r8"}} {
+		if Compare(pair[0], pair[1]) >= 0 || Compare(pair[1], pair[0]) <= 0 {
+			t.Errorf("%s does not come before %s", pair[0], pair[1])
+		}
+	}
+}
+
+func TestWithin(t *testing.T) {
+	for _, test := range []struct {
+		version, from, to string
+		want              bool
+	}{
+		{"5.0.0", "4.2.0", "5.0.0", true}, {"4.2.0", "4.2.0", "5.0.0", false}, {"4.2.1", "4.2.0", "5.0.0", true}, {"5.0.1", "4.2.0", "5.0.0", false},
+		{"5", "4.2.0", "5.1.0", true}, {"4", "4.2.0", "5.0.0", false}, {"", "4.2.0", "5.0.0", true}, {"9", "", "", true}, {"3", "4", "", false},
+		{"5.0", "4.2.0", "5.0.3", true}, {"4.2", "4.2.1", "5.0.0", true}, {"6", "4", "5", false},
+	} {
+		if got := Within(test.version, test.from, test.to); got != test.want {
+			t.Errorf("%q within %q to %q is %v", test.version, test.from, test.to, got)
+		}
+	}
+}
+
+func TestImpact(t *testing.T) {
+	for text, want := range map[string]string{
+		"High impact: x": "high", "impact: low": "low", "Likelihood of impact: very high": "high", "Medium-impact changes": "medium", "a high jar": "unknown", "": "unknown",
+	} {
+		if got := impactOf(text); got != want {
+			t.Errorf("the impact of %q is %s, want %s", text, got, want)
+		}
+	}
+}
+
+// TestIdentity holds that an entry keeps its ID when others come before it.
+func TestIdentity(t *testing.T) {
+	one := Markdown("x.md", "p", []byte("## 5.0.0\n\n- `A` is gone\n- `A` is gone\n"))
+	more := Markdown("x.md", "p", []byte("## 5.0.0\n\n- `B` is gone\n- `A` is gone\n- `A` is gone\n"))
+	if one[0].ID != more[1].ID || one[1].ID != more[2].ID || one[0].ID == one[1].ID {
+		t.Errorf("the IDs are %s %s and %s %s %s", one[0].ID, one[1].ID, more[0].ID, more[1].ID, more[2].ID)
+	}
+	other := Markdown("x.md", "q", []byte("## 5.0.0\n\n- `A` is gone\n"))
+	if other[0].ID == one[0].ID {
+		t.Error("another package's entry has the same ID")
+	}
+}
+
+func TestNothingToRead(t *testing.T) {
+	for _, text := range []string{"", "\n\n", "# Title\n", "```go\nx\n```\n", "---\n"} {
+		if changes := Markdown("x.md", "p", []byte(text)); len(changes) != 0 {
+			t.Errorf("%q gives %+v", text, changes)
+		}
+	}
+}
+
+func FuzzMarkdown(f *testing.F) {
+	for _, name := range []string{"testdata/changelog.md", "testdata/guide.md"} {
+		source, err := os.ReadFile(name)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(string(source))
+	}
+	f.Add("- a\n  - b\n    - `c`\n    - `d`\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		lines := strings.Count(text, "\n") + 1
+		for _, c := range Markdown("x.md", "p", []byte(text)) {
+			if c.Line < 1 || c.End < c.Line || c.End > lines || c.Title == "" || c.ID == "" {
+				t.Errorf("a change stands at %d to %d of %d lines: %+v", c.Line, c.End, lines, c)
+			}
+		}
+	})
+}
+
+func BenchmarkMarkdown(b *testing.B) {
+	source, err := os.ReadFile("testdata/changelog.md")
+	if err != nil {
+		b.Fatal(err)
+	}
+	var long strings.Builder
+	for i := range 400 {
+		fmt.Fprintf(&long, "\n## %d.0.0\n\n%s", i, source[strings.Index(string(source), "### Breaking"):])
+	}
+	b.SetBytes(int64(long.Len()))
+	for b.Loop() {
+		Markdown("x.md", "p", []byte(long.String()))
+	}
+}
