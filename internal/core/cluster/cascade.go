@@ -121,6 +121,11 @@ func (g *grouping) lost() {
 		best, at := -1, 0
 		for _, n := range source.Names(e.tree.Line(s.File, s.Line)) {
 			root, ok := lost[name{s.File, n.Text}]
+			// A member is lost where it is asked of something, not where the
+			// project declares one of that name.
+			if ok && n.Qualifier == "" && g.evidence[root].Fact(FactModule) == nil && !exportCodes[g.evidence[root].Symptom.Code] {
+				continue
+			}
 			if ok && root != i && g.together(root, i) && (best < 0 || s.Column == 0 || n.Column <= s.Column && n.Column > at) {
 				best, at = root, n.Column
 			}

@@ -34,6 +34,8 @@ type Cause struct {
 // Group draws the causes of a list of symptoms. What was there before the bump
 // and what is new are never mixed; absent symptoms are left out.
 func Group(evidence []*Evidence) []Cause {
+	evidence = append([]*Evidence(nil), evidence...)
+	sort.SliceStable(evidence, func(i, j int) bool { return inOrder(evidence[i].Symptom, evidence[j].Symptom) })
 	var fresh, known []*Evidence
 	for _, e := range evidence {
 		switch e.Symptom.State {
@@ -50,6 +52,20 @@ func Group(evidence []*Evidence) []Cause {
 		causes = append(causes, c)
 	}
 	return causes
+}
+
+// inOrder orders symptoms by their place, so that the order in which they come
+// changes nothing.
+func inOrder(a, b *symptom.Symptom) bool {
+	switch {
+	case a.File != b.File:
+		return a.File < b.File
+	case a.Line != b.Line:
+		return a.Line < b.Line
+	case a.Column != b.Column:
+		return a.Column < b.Column
+	}
+	return a.ID < b.ID
 }
 
 // grouping is a union-find over the symptoms of one side.
@@ -76,10 +92,10 @@ func newGrouping(evidence []*Evidence) *grouping {
 			names[f.Name] = true
 		}
 		g.missing = append(g.missing, names)
-		if first, ok := byKey[key]; ok {
-			g.union(first, i)
-		} else {
+		if first, ok := byKey[key]; !ok {
 			byKey[key] = i
+		} else if !g.weak(i) {
+			g.union(first, i)
 		}
 	}
 	g.unknownPackages()
@@ -87,7 +103,23 @@ func newGrouping(evidence []*Evidence) *grouping {
 	g.sameLine()
 	g.runtime()
 	g.followers()
+	g.alike()
 	return g
+}
+
+// alike joins, last of all, what says the same and follows from nothing.
+func (g *grouping) alike() {
+	first := map[string]int{}
+	for i, key := range g.key {
+		if !g.weak(i) || g.follower[i] {
+			continue
+		}
+		if of, ok := first[key]; ok {
+			g.union(of, i)
+		} else {
+			first[key] = i
+		}
+	}
 }
 
 // strongest is the fact that decides where a symptom belongs, as a key that

@@ -142,19 +142,27 @@ func (x *Index) judge(q *query, i int, words, bestWords float64) Link {
 	}
 	if bestWords > 0 && words > 0 {
 		share := words / bestWords
-		j.give("shares the words", x.shared(q, i), 1.6*share*math.Min(1, words/9))
+		most, enough := 1.6, 9.0
+		if q.cause.Kind() == "behaviour" { // often words are all there is
+			most, enough = 2.1, 6
+		}
+		j.give("shares the words", x.shared(q, i), most*share*math.Min(1, words/enough))
+	}
+	against := 1.0
+	if q.cause.Misses() != "" { // neither a repair nor an addition takes a name away
+		against = 3
 	}
 	switch c.Kind {
 	case notes.Fixed:
-		j.give("an entry about a repair", "", -2)
+		j.give("an entry about a repair", "", -2*against)
 	case notes.Added:
-		j.give("an entry about something new", "", -1.5)
+		j.give("an entry about something new", "", -1.5*against)
 	}
 	if pkg := q.cause.Package(); pkg != "" && c.Package != "" {
 		if cluster.SameFamily(pkg, c.Package) {
 			j.give("notes of the package", c.Package, 0.6)
 		} else {
-			j.give("notes of another package", c.Package, -2.5)
+			j.give("notes of another package", c.Package, -5)
 		}
 	}
 	j.link.Score = math.Round(100/(1+math.Exp(-j.logit))) / 100
@@ -221,6 +229,8 @@ func (x *Index) named(q *query, c *notes.Change, j *judgement) {
 		if s.Side == notes.NewOne && (f.What == cluster.FactMissing || f.What == cluster.FactModule) {
 			weight *= -0.5
 		}
+		// A call on the line that the entry is about counts as what is broken.
+		strong = strong || f.What == cluster.FactLine && s.Side != notes.NewOne && strings.Contains(c.Title, s.Name)
 		hits = append(hits, hit{f.What + side(s.Side), s.Name, weight, strong})
 	}
 	sort.SliceStable(hits, func(a, b int) bool { return math.Abs(hits[a].weight) > math.Abs(hits[b].weight) })

@@ -1,0 +1,53 @@
+package core
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+)
+
+// forbidden are what core must not touch: it computes on values, and opens,
+// listens, sleeps and looks at nothing.
+var forbidden = []string{"os", "os/exec", "os/signal", "net", "net/http", "time", "syscall", "database/sql", "html/template", "log", "log/slog", "embed", "path/filepath"}
+
+// arrows are the packages of core in their order: each may import those before it.
+var arrows = []string{"symptom", "source", "read", "notes", "compare", "cluster", "link", "triage", "track", "gate"}
+
+func goList(t *testing.T, args ...string) []string {
+	t.Helper()
+	out, err := exec.Command("go", append([]string{"list"}, args...)...).Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return strings.Split(strings.TrimSpace(string(out)), "\n")
+}
+
+// TestBoundary holds that core imports nothing of ours outside of core, nothing
+// that reaches outside of the process, and itself only in one direction.
+func TestBoundary(t *testing.T) {
+	for _, name := range goList(t, "-deps", "unicausa/internal/core/...") {
+		if strings.HasPrefix(name, "unicausa/") && !strings.HasPrefix(name, "unicausa/internal/core") {
+			t.Errorf("core depends on %s", name)
+		}
+	}
+	order := map[string]int{}
+	for i, name := range arrows {
+		order["unicausa/internal/core/"+name] = i
+	}
+	for _, line := range goList(t, "-f", `{{.ImportPath}} {{join .Imports " "}}`, "unicausa/internal/core/...") {
+		fields := strings.Fields(line)
+		for _, imported := range fields[1:] {
+			for _, name := range forbidden {
+				if imported == name {
+					t.Errorf("%s imports %s", fields[0], name)
+				}
+			}
+			if strings.HasPrefix(imported, "unicausa/") && order[imported] >= order[fields[0]] {
+				t.Errorf("%s imports %s, against the arrows", fields[0], imported)
+			}
+		}
+		if _, known := order[fields[0]]; !known && fields[0] != "unicausa/internal/core" {
+			t.Errorf("%s has no place in the order", fields[0])
+		}
+	}
+}

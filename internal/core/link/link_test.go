@@ -1,0 +1,184 @@
+package link
+
+import (
+	"strings"
+	"testing"
+	"testing/fstest"
+
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+const document = `# Changelog of jar
+
+## 5.0.0
+
+- ` + "`OpenLid`" + ` was renamed to ` + "`Open`" + `.
+- ` + "`Fill`" + ` takes a ` + "`context.Context`" + ` first.
+- Removed ` + "`Jar.Kilos`" + `. Use ` + "`Jar.Net`" + `.
+- Rounding follows the trade: half a gram goes to the even gram, so roundings may differ.
+- The option ` + "`lid`" + ` of ` + "`Settings`" + ` was renamed to ` + "`cap`" + `.
+- The units moved: ` + "`mass.Gram`" + ` counts now.
+- Fixed a crash in ` + "`Shut`" + ` when the jar is empty.
+- Added ` + "`Shake`" + ` to mix.
+`
+
+var files = fstest.MapFS{
+	"shelf.go": {Data: []byte("package pantry\n\nimport \"example.org/jar/v5\"\n\nvar a = jar.OpenLid()\nvar b = jar.Fill(3)\nvar c = jar.New().Kilos()\nvar d = jar.Shut(a)\n")},
+	"press.go": {Data: []byte("package pantry\n\nimport \"example.org/press\"\n\nvar a = press.OpenLid()\n")},
+}
+
+// links finds the links of the one cause in a log.
+func links(t *testing.T, log string) []Link {
+	t.Helper()
+	result, err := read.All("x", strings.NewReader(log))
+	if err != nil {
+		t.Fatal(err)
+	}
+	tree, err := source.NewTree(files)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var evidence []*cluster.Evidence
+	merged := symptom.Merge(result.Symptoms)
+	for i := range merged {
+		merged[i].State = symptom.New
+		evidence = append(evidence, cluster.Gather(&merged[i], tree, nil))
+	}
+	causes := cluster.Group(evidence)
+	if len(causes) != 1 {
+		t.Fatalf("%d causes in %q", len(causes), log)
+	}
+	return NewIndex(notes.Markdown("jar.md", "example.org/jar", []byte(document))).Links(&causes[0])
+}
+
+// TestLinks holds which entry comes first for a cause, and that it is silent
+// where the notes are.
+func TestLinks(t *testing.T) {
+	const header = "# example.org/pantry\n"
+	for _, test := range []struct {
+		name, log string
+		line      int // of the first link's entry, 0 for no link of 0.5 or more
+		because   string
+	}{
+		{"a renamed function", header + "shelf.go:5:9: undefined: jar.OpenLid\n", 5, "has the missing symbol, as old, OpenLid"},
+		{"a call that no longer fits", header + "shelf.go:6:14: not enough arguments in call to jar.Fill\n\thave (number)\n\twant (context.Context, int)\n", 6, "has the changed call Fill"},
+		{"a removed method", header + "shelf.go:7:20: jar.New().Kilos undefined (type *jar.Jar has no field or method Kilos)\n", 7, "has the missing symbol, as old, Jar.Kilos"},
+		{"a refused option", "a.ts(1,1): error TS2353: Object literal may only specify known properties, and 'lid' does not exist in type 'Settings'.\n", 9, "has the missing symbol lid"},
+		{"a behaviour without a name", "--- FAIL: TestRounding (0.00s)\n    a_test.go:3: rounding half a gram: got 2, want 3\nFAIL\nFAIL\tp\t0.1s\n", 8, "shares the words"},
+		{"a name that the notes do not have", header + "shelf.go:5:9: undefined: jar.Sieve\n", 0, ""},
+		{"the new side of a rename is no explanation", header + "shelf.go:5:9: undefined: jar.Net\n", 0, ""},
+		{"a repair explains no missing name", header + "shelf.go:8:9: undefined: jar.Shut\n", 0, ""},
+		{"something new explains no missing name", header + "shelf.go:8:9: undefined: jar.Shake\n", 0, ""},
+		{"the same name of another package", header + "press.go:5:9: undefined: press.OpenLid\n", 0, ""},
+		{"the same name of another owner", header + "shelf.go:5:9: undefined: jar.Gram\n", 0, ""},
+		{"words that say nothing", "x.c:1:1: error: expected identifier\n", 0, ""},
+	} {
+		t.Run(test.name, func(t *testing.T) {
+			found := links(t, test.log)
+			if test.line == 0 {
+				for _, l := range found {
+					if l.Score >= 0.5 {
+						t.Errorf("%.2f for line %d: %v", l.Score, l.Change.Line, l.Because)
+					}
+				}
+				return
+			}
+			if len(found) == 0 || found[0].Change.Line != test.line || found[0].Score < 0.5 && test.because != "shares the words" || found[0].Score < 0.3 {
+				t.Fatalf("the links are %+v, want line %d first", found, test.line)
+			}
+			var reasons []string
+			for _, b := range found[0].Because {
+				reasons = append(reasons, b.What+" "+b.Value)
+			}
+			if !strings.Contains(strings.Join(reasons, "; "), test.because) {
+				t.Errorf("the reasons are %q, want %q", reasons, test.because)
+			}
+		})
+	}
+}
+
+// TestEvidenceIsTheScore holds that the reasons shown are the numbers used:
+// they are sorted, and few enough to read.
+func TestEvidenceIsTheScore(t *testing.T) {
+	for _, l := range links(t, "# example.org/pantry\nshelf.go:5:9: undefined: jar.OpenLid\n") {
+		if l.Score < silence || l.Score > 1 {
+			t.Errorf("the score is %v", l.Score)
+		}
+		for i := 1; i < len(l.Because); i++ {
+			if l.Because[i-1].Weight < l.Because[i].Weight {
+				t.Errorf("the reasons are out of order: %+v", l.Because)
+			}
+		}
+		if len(l.Because) > 10 {
+			t.Errorf("%d reasons", len(l.Because))
+		}
+	}
+}
+
+func TestAtMostFive(t *testing.T) {
+	var b strings.Builder
+	b.WriteString("## 5.0.0\n\n")
+	for range 12 {
+		b.WriteString("- `OpenLid` was removed in one more place.\n")
+	}
+	evidence := []*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New,
+		Message: "undefined: OpenLid", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "OpenLid"}}}, nil, nil)}
+	causes := cluster.Group(evidence)
+	if got := NewIndex(notes.Markdown("jar.md", "", []byte(b.String()))).Links(&causes[0]); len(got) != 5 {
+		t.Errorf("%d links", len(got))
+	}
+}
+
+func TestNoNotes(t *testing.T) {
+	causes := cluster.Group([]*cluster.Evidence{cluster.Gather(&symptom.Symptom{Message: "no", State: symptom.New}, nil, nil)})
+	if got := NewIndex(nil).Links(&causes[0]); got != nil {
+		t.Errorf("without notes there are %v", got)
+	}
+	known := causes[0]
+	known.Known = true
+	if got := NewIndex(notes.Markdown("jar.md", "", []byte(document))).Links(&known); got != nil {
+		t.Errorf("what was there before is linked to %v", got)
+	}
+}
+
+func TestWordsOf(t *testing.T) {
+	for text, want := range map[string]string{
+		"Rounding of halves": "round halv",
+		"OpenLid was called": "openlid open lid",
+		"the and of":         "",
+		"got 3, want 4":      "",
+		"registry-lookups":   "registry lookup",
+	} {
+		if got := strings.Join(wordsOf(text), " "); got != want {
+			t.Errorf("the words of %q are %q, want %q", text, got, want)
+		}
+	}
+}
+
+func TestLastPart(t *testing.T) {
+	for name, want := range map[string]string{
+		"jar.OpenLid": "OpenLid", "Jar::open": "open", "Jar#open": "open", "jar->lid": "lid", "open": "open", "@pantry/jar": "@pantry/jar", "{kg}": "kg", "example.org/jar/v2": "example.org/jar/v2",
+	} {
+		if got := lastPart(name); got != want {
+			t.Errorf("the last part of %q is %q, want %q", name, got, want)
+		}
+	}
+}
+
+func BenchmarkLinks(b *testing.B) {
+	var text strings.Builder
+	text.WriteString("## 5.0.0\n\n")
+	for i := range 2000 {
+		text.WriteString("- `Lid" + strings.Repeat("x", i%40) + "` was renamed to `Cap`, which closes better than the old one.\n")
+	}
+	index := NewIndex(notes.Markdown("jar.md", "", []byte(text.String())))
+	causes := cluster.Group([]*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, State: symptom.New, Message: "undefined: Lidxxx",
+		Refs: []symptom.Ref{{Role: symptom.Missing, Name: "Lidxxx"}}}, nil, nil)})
+	for b.Loop() {
+		index.Links(&causes[0])
+	}
+}
