@@ -38,5 +38,5 @@ console/dist/index.html: console/node_modules/.installed $(shell find console/sr
 
 console/node_modules/.installed: console/package.json console/package-lock.json
 	./scripts/setup
-	cd console && flock package.json npm ci --no-audit --no-fund --silent
+	cd console && flock package.json npm install --no-save --no-audit --no-fund --silent
 	touch $@
