@@ -1,0 +1,81 @@
+package demo
+
+import (
+	"bytes"
+	"path"
+	"testing"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+)
+
+// TestStoryHoldsTogether holds that every stage of the story is recorded, with
+// every check, a commit and a source tree, and that every note can be read.
+func TestStoryHoldsTogether(t *testing.T) {
+	for _, u := range Story {
+		for _, d := range u.Notes {
+			text, err := File("notes/" + d.File)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if len(notes.Markdown(d.File, d.Package, text)) < 3 {
+				t.Errorf("%s holds hardly a change", d.File)
+			}
+		}
+		commits := map[string]bool{}
+		for i, s := range u.Stages {
+			dir := path.Join("recordings", u.Folder, s.Folder)
+			runs, err := runsOf(dir)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if len(runs) != 4 || commits[runs[0].Commit] || len(runs[0].Commit) != 40 {
+				t.Errorf("%s has %d runs on %s", dir, len(runs), runs[0].Commit)
+			}
+			commits[runs[0].Commit] = true
+			for _, r := range runs {
+				log, err := File(path.Join(dir, r.Check+".log"))
+				if err != nil {
+					t.Fatal(err)
+				}
+				result, err := read.All(r.Check, bytes.NewReader(log))
+				if err != nil {
+					t.Fatal(err)
+				}
+				if len(result.Unread) > 0 || result.Problem != "" {
+					t.Errorf("%s of %s is not read whole: %v %s", r.Check, dir, result.Unread, result.Problem)
+				}
+				if i == 0 && r.Exit != 0 {
+					t.Errorf("the baseline of %s is not green: %s ends with %d", u.Name, r.Check, r.Exit)
+				}
+			}
+			if _, err := File(path.Join(dir, "source.zip")); err != nil {
+				t.Error(err)
+			}
+		}
+	}
+}
+
+// TestStoryIsWhole holds what the story has to tell.
+func TestStoryIsWhole(t *testing.T) {
+	kinds := map[api.NewDecisionKind]int{}
+	confirmed := 0
+	for _, u := range Story {
+		for _, s := range u.Stages {
+			for _, a := range append(append([]Act{}, s.Claims...), s.Decisions...) {
+				if a.Kind == "" {
+					confirmed++
+				} else if kinds[a.Kind]++; a.Reason == "" {
+					t.Errorf("%s is decided without a reason", a.About)
+				}
+			}
+		}
+	}
+	if kinds[api.NewDecisionKindFix] < 10 || kinds[api.NewDecisionKindAccept] != 1 || kinds[api.NewDecisionKindDefer] != 1 || confirmed < 1 {
+		t.Errorf("the story decides %v and confirms %d links", kinds, confirmed)
+	}
+	if n := len(Story[0].Stages); n < 7 || n > 9 {
+		t.Errorf("the first upgrade has %d stages", n)
+	}
+}
