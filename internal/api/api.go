@@ -2,7 +2,7 @@
 // generated from it: the server interface, the client and their types.
 package api
 
-//go:generate go tool oapi-codegen -config server.cfg.yaml openapi.yaml
+//go:generate go tool oapi-codegen -config server.cfg.yaml -o server.gen.go openapi.yaml
 
 import _ "embed"
 

@@ -22,11 +22,10 @@ type junit struct {
 }
 
 type junitSuite struct {
-	name         string
-	line         int
-	stated       int // failures and errors by its own attributes, -1 without
-	failed       int
-	ownException bool
+	name   string
+	line   int
+	stated int // failures and errors by its own attributes, -1 without
+	failed int
 }
 
 // junitCase is one testcase while it is being read.

@@ -139,7 +139,7 @@ func (t *Tree) madeFrom(file, variable string, imports map[string]Import) (Impor
 		if i < 0 {
 			continue
 		}
-		rest := strings.TrimLeft(text[i+len(variable):], " ,errok_")
+		rest := strings.TrimLeft(text[i+len(variable):], " ,erok_")
 		if !strings.HasPrefix(rest, ":=") && !strings.HasPrefix(rest, "=") && !strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "*") {
 			if !strings.HasPrefix(strings.TrimSpace(text), "func ") {
 				continue
