@@ -15,6 +15,7 @@ import (
 
 	"unicausa/internal/client"
 	"unicausa/internal/demo"
+	"unicausa/internal/pglocal"
 )
 
 func demoCommand(std streams) *cli.Command {
@@ -45,7 +46,7 @@ func runDemo(ctx context.Context, stop func(), config serveConfig, std streams, 
 	var failed error
 	err := serve(ctx, log, config, func(address string) {
 		go func() {
-			if failed = load(ctx, "http://"+address, std.out); failed != nil || loadOnly {
+			if failed = load(ctx, "http://"+address, config.data, std.out); failed != nil || loadOnly {
 				stop()
 				return
 			}
@@ -55,10 +56,20 @@ func runDemo(ctx context.Context, stop func(), config serveConfig, std streams, 
 	return errors.Join(failed, err)
 }
 
-func load(ctx context.Context, server string, out io.Writer) error {
+// load loads the demo, or waits while another process loads it into the same
+// data folder.
+func load(ctx context.Context, server, data string, out io.Writer) error {
 	c, err := client.New(server)
 	if err != nil {
 		return err
 	}
+	if err := os.MkdirAll(data, 0o755); err != nil {
+		return fmt.Errorf("making the data folder: %w", err)
+	}
+	unlock, err := pglocal.Lock(filepath.Join(data, "loading"))
+	if err != nil {
+		return err
+	}
+	defer unlock()
 	return demo.Load(ctx, c, func(line string) { fmt.Fprintln(out, line) })
 }

@@ -6,9 +6,9 @@ import (
 	"syscall"
 )
 
-// lock holds a file's lock until unlock, so that two services starting at once
-// make one database.
-func lock(name string) (unlock func(), err error) {
+// Lock holds a file's lock until unlock, and waits while another process holds
+// it: two services that start at once make one database.
+func Lock(name string) (unlock func(), err error) {
 	f, err := os.OpenFile(name, os.O_CREATE|os.O_RDWR, 0o600)
 	if err != nil {
 		return nil, fmt.Errorf("locking the data folder: %w", err)

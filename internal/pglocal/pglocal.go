@@ -55,7 +55,7 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 	if err := os.MkdirAll(folder, 0o755); err != nil {
 		return nil, fmt.Errorf("making the data folder: %w", err)
 	}
-	unlock, err := lock(filepath.Join(folder, "starting"))
+	unlock, err := Lock(filepath.Join(folder, "starting"))
 	if err != nil {
 		return nil, err
 	}

@@ -113,7 +113,7 @@ func (p *page) cause(c *triage.Cause) {
 		p.line(indent, faint.Render("no entry of the notes explains this"))
 		return
 	}
-	p.link(indent, &c.Links[0])
+	p.link(indent, &c.Links[0], p.symptoms[c.Root])
 }
 
 func (p *page) symptom(indent string, s *triage.Symptom) {
@@ -170,7 +170,7 @@ func (p *page) where(indent string, c *triage.Cause) {
 	p.line(indent, faint.Render(fit("in "+strings.Join(parts, ", "), p.width-4)))
 }
 
-func (p *page) link(indent string, l *triage.Link) {
+func (p *page) link(indent string, l *triage.Link, root *triage.Symptom) {
 	c := p.changes[l.Change]
 	if c == nil {
 		return
@@ -180,10 +180,7 @@ func (p *page) link(indent string, l *triage.Link) {
 		version = " in " + version
 	}
 	p.line(indent, accent.Render(fmt.Sprintf("%s:%d", c.Notes, c.Line)), faint.Render(fmt.Sprintf("  %s%s, %s", c.Kind, version, certainty(l.Score))))
-	for n, text := range p.excerpt(c) {
-		if n == 3 {
-			break
-		}
+	for _, text := range telling(p.excerpt(c), root, 3) {
 		p.line(indent, "│ ", fit(text, p.width-8))
 	}
 	var reasons []string
@@ -209,6 +206,36 @@ func (p *page) excerpt(c *triage.Change) []string {
 		lines = []string{c.Title}
 	}
 	return lines
+}
+
+// telling picks the lines of a note that say most: its first, those that name
+// what is broken, then the rest, in their order.
+func telling(lines []string, root *triage.Symptom, most int) []string {
+	if len(lines) <= most {
+		return lines
+	}
+	picked := map[int]bool{0: true}
+	for n, line := range lines {
+		if root != nil && len(picked) < most && names(line, root.Symbols) {
+			picked[n] = true
+		}
+	}
+	var list []string
+	for n, line := range lines {
+		if picked[n] || n < most && len(picked)+n < most {
+			list = append(list, line)
+		}
+	}
+	return list
+}
+
+func names(line string, symbols []string) bool {
+	for _, s := range symbols {
+		if name := s[strings.LastIndexAny(s, ".:#")+1:]; name != "" && strings.Contains(line, name) {
+			return true
+		}
+	}
+	return false
 }
 
 // certainty says a score in words; a guess says that it is one.
