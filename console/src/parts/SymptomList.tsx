@@ -13,7 +13,7 @@ export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: 
   }
   return (
     <div className="space-y-3">
-      <Full upgrade={upgrade} symptom={root} />
+      <Full upgrade={upgrade} symptom={root} open />
       {[...files].map(([file, list]) => (
         <details key={file} className="border-t border-line pt-2">
           <summary className="cursor-pointer">
@@ -33,7 +33,7 @@ export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: 
   );
 }
 
-function Full({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
+function Full({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; open?: boolean }) {
   const place = symptom.line > 0 ? `${symptom.file}:${symptom.line}` : symptom.file;
   const where = place || symptom.unit;
   return (
@@ -52,7 +52,7 @@ function Full({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
         <Middle text={symptom.message} most={400} />
       </p>
       {symptom.source.length > 0 && <Source symptom={symptom} />}
-      {symptom.places[0] && <Log upgrade={upgrade} symptom={symptom} />}
+      {symptom.places[0] && <Log upgrade={upgrade} symptom={symptom} open={open} />}
     </article>
   );
 }
@@ -82,7 +82,7 @@ function Source({ symptom }: { symptom: Symptom }) {
 const before = 1;
 
 /** The raw output around the symptom, in the last run that has it. */
-function Log({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
+function Log({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; open?: boolean }) {
   const place = symptom.places[0];
   const from = Math.max(1, (place?.line ?? 1) - before);
   const count = Math.min((place?.end ?? 0) - from + 2, 14);
@@ -90,7 +90,7 @@ function Log({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
   if (!place) return null;
   const more = symptom.places.length - 1;
   return (
-    <details>
+    <details open={open}>
       <summary className="cursor-pointer text-xs text-soft">
         {place.input}:{place.line} in run {place.run} of {place.check}
         {more > 0 && ` and ${more} more ${more === 1 ? "place" : "places"}`}

@@ -6,12 +6,13 @@ import type { Overview } from "../api/client";
 export function Verdict({ overview }: { overview: Overview }) {
   const { gate, upgrade } = overview;
   if (gate.open) {
+    const decided = overview.causes.filter((c) => !c.known && c.status !== "cleared").length;
     return (
       <div className="flex items-start gap-3 border-l-2 border-calm pl-4">
         <DoorOpen className="mt-0.5 size-5 text-calm" aria-hidden="true" />
         <p>
           <span className="font-semibold text-calm">The gate is open.</span> Everything that passed in the baseline
-          passes again.
+          passes again{decided > 0 && `; ${decided} ${decided === 1 ? "cause is" : "causes are"} left on purpose`}.
         </p>
       </div>
     );
