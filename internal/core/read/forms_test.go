@@ -323,7 +323,7 @@ func TestReach(t *testing.T) {
 		{"ok  \texample.org/a\t0.1s\nFAIL\texample.org/b [build failed]\n", "example.org/b", "", "example.org/a"},
 		{"?   \texample.org/a\t[no test files]\n", "", "", "example.org/a"},
 		{"# example.org/a\n# [example.org/a]\na.go:1:1: unreachable code\n", "", "", ""},
-		{`<testsuite name="s"><error message="set-up failed"/></testsuite>`, "", "", "s"},
+		{`<testsuite name="s"><error message="set-up failed"/></testsuite>`, "s", "", "s"},
 	} {
 		r := all(t, "x", strings.NewReader(test.text)).Reach
 		if got := [3]string{strings.Join(r.Blocked, " "), strings.Join(r.Cut, " "), strings.Join(r.Done, " ")}; got != [3]string{test.blocked, test.cut, test.done} {

@@ -56,6 +56,9 @@ func leadingNumber(s string) (value, length int) {
 // fileLike tells whether s could be a path: it has an extension or a slash, no
 // blank around it, and is no address.
 func fileLike(s string) bool {
+	if strings.HasPrefix(s, "node:") && len(s) < 200 {
+		return true
+	}
 	if s == "" || len(s) > 512 || strings.Contains(s, "://") || strings.ContainsAny(s, "\t\"<>|*") || s[0] == ' ' {
 		return false
 	}
@@ -133,11 +136,25 @@ func framePHP(t string) (symptom.Frame, bool) {
 }
 
 func frame(p place, function string) symptom.Frame {
-	return symptom.Frame{File: p.file, Line: p.line, Function: function, Own: own(p.file)}
+	return symptom.Frame{File: p.file, Line: p.line, Function: function, Own: own(p.file) && !runtimeFunction(function)}
+}
+
+// runtimeFunction tells whether a qualified name is of a runtime's own library:
+// those of the JVM and .NET have no path that would.
+func runtimeFunction(name string) bool {
+	if i := strings.IndexByte(name, '/'); i > 0 { // a module of the JVM
+		name = name[i+1:]
+	}
+	for _, head := range []string{"java.", "javax.", "jdk.", "sun.", "com.sun.", "kotlin.", "scala.", "groovy.", "System.", "Microsoft."} {
+		if strings.HasPrefix(name, head) {
+			return true
+		}
+	}
+	return false
 }
 
 // foreign are the parts of a path that only installed packages and runtimes have.
-var foreign = []string{"node_modules/", "/site-packages/", "/dist-packages/", "/vendor/", "/pkg/mod/", "/usr/lib/", "/usr/local/go/", "/usr/share/", "node:", "<", "/gems/", "/.cargo/", "/rustc/", "internal/process/"}
+var foreign = []string{"node_modules/", "/site-packages/", "/dist-packages/", "/vendor/", "/pkg/mod/", "/usr/lib/", "/usr/local/go/", "/usr/share/", "node:", "<", "/gems/", "/.cargo/", "/rustc/", "internal/process/", "/sysdeps/", "../csu/", "libsanitizer/", "libstdc++-v3/"}
 
 // own tells whether a frame's file is the project's, as far as its path shows.
 func own(file string) bool {

@@ -20,11 +20,14 @@ type gnu struct {
 	open *symptom.Symptom
 	from int
 	end  int
-	lead bool // an "In file included from" stands above
+	read map[string]int // errors and warnings since the last total
+	lead bool           // an "In file included from" stands above
 }
 
+var gnuMarks = []string{"error: ", "warning: ", "note: ", "remark: ", "info: ", "In file included from ", ": In ", ": At "}
+
 func init() {
-	registerStream(stream{order: 80, name: "gnu", open: func() lineReader { return &gnu{} }})
+	registerStream(stream{order: 80, name: "gnu", marks: gnuMarks, open: func() lineReader { return &gnu{} }})
 }
 
 // severities map the word before the message to kind and level.
@@ -61,6 +64,10 @@ func (g *gnu) line(l Line, out *sink) verdict {
 		}
 		g.close(out)
 		g.open, g.from, g.end = &s, l.Number, l.Number
+		if g.read == nil {
+			g.read = map[string]int{}
+		}
+		g.read[s.Level]++
 		return more
 	}
 	if context(l.Text) {
@@ -70,7 +77,17 @@ func (g *gnu) line(l Line, out *sink) verdict {
 		return more
 	}
 	if g.open != nil {
-		if excerpt(l.Text) || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
+		if summary, ok := strings.CutSuffix(l.Text, " generated."); ok { // clang's totals
+			g.close(out)
+			for _, word := range []string{"error", "warning"} {
+				if n, ok := counted(summary, word); ok {
+					out.state(l.Number, word+"s", n, g.read[word])
+				}
+			}
+			g.read = nil
+			return noise
+		}
+		if excerpt(l.Text) || caret(l.Text) || g.end+1 == l.Number && g.open.Column > 0 && caret(plain(l.below)) || caret(plain(l.above)) && strings.HasPrefix(l.Text, " ") || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
 			g.end = l.Number
 			return more
 		}

@@ -43,10 +43,13 @@ type goCrash struct {
 }
 
 func init() {
-	registerStream(stream{order: 10, name: "go test", open: func() lineReader { return newGoTest() }})
+	registerStream(stream{order: 10, name: "go test", marks: []string{"--- FAIL", "--- PASS", "--- SKIP", "=== ", "FAIL", "ok  \t", "?   \t", "---\t", "PASS", "coverage: ", "exit status ", "panic: ", "fatal error: ", "WARNING: DATA RACE"}, open: func() lineReader { return newGoTest() }})
 }
 
 func newGoTest() *goTest { return &goTest{logs: map[string][]string{}} }
+
+// listening is for the log of a test, whose lines have no mark.
+func (g *goTest) listening() bool { return g.current != "" || g.at != nil }
 
 func (g *goTest) line(l Line, out *sink) verdict {
 	if g.crash != nil && !g.crash.done {
@@ -160,7 +163,7 @@ func (g *goTest) packageVerdict(l Line, out *sink) verdict {
 func (g *goTest) finish(unit string, out *sink) {
 	for _, t := range g.tests {
 		t.Suite = unit
-		out.test(t)
+		out.testOutcome(t)
 	}
 	for i, f := range g.failed {
 		if len(f.log) == 0 && g.parent(f.name, i) {

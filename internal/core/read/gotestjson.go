@@ -25,7 +25,7 @@ type goEvent struct {
 }
 
 func init() {
-	registerStream(stream{order: 5, name: "go test -json", open: func() lineReader {
+	registerStream(stream{order: 5, name: "go test -json", marks: []string{`"Action":"`}, open: func() lineReader {
 		return &goTestJSON{packages: map[string]*goTest{}, builds: map[string]*goBuild{}, partial: map[string]*strings.Builder{}}
 	}})
 }

@@ -1,9 +1,6 @@
 package read
 
 import (
-	"bytes"
-	"encoding/xml"
-	"fmt"
 	"io"
 	"strconv"
 	"strings"
@@ -13,16 +10,18 @@ import (
 
 // junit reads JUnit XML as commonly emitted: testsuites or testsuite at the
 // top, suites nested to any depth, testcase with failure, error, skipped,
-// system-out and system-err. Counts may be missing or wrong; they are stated
-// beside what was read.
+// reruns, system-out and system-err, which may hold anything that a program
+// prints. Counts may be missing, wrong or negative; they are stated beside
+// what was read.
 type junit struct {
-	dec    *xml.Decoder
+	xml    *xmlScanner
 	out    *sink
 	suites []junitSuite
 }
 
 type junitSuite struct {
 	name   string
+	file   string
 	line   int
 	stated int // failures and errors by its own attributes, -1 without
 	failed int
@@ -35,91 +34,65 @@ type junitCase struct {
 	line    int // of <testcase, in the input
 	message string
 	text    strings.Builder
+	printed string // what stands in system-out and system-err
 	class   string // the exception's type
 	at      int    // source line by its attribute
 }
 
 func init() {
-	registerDocument(document{format: FormatXML, sniff: junitHead, read: readJUnit})
+	registerDocument(xmlDocument(readJUnit, "testsuites", "testsuite"))
 }
 
-func junitHead(head []byte) bool {
-	head = bytes.TrimLeft(head, " \t\r\n")
-	return bytes.HasPrefix(head, []byte("<?xml")) && bytes.Contains(head, []byte("<testsuite")) || bytes.HasPrefix(head, []byte("<testsuite")) ||
-		bytes.HasPrefix(head, []byte("<?xml")) && !bytes.Contains(head, []byte("<!DOCTYPE html"))
-}
-
-// readJUnit never fails on bad XML: what was read stands, and the result says
-// where it broke off.
-func readJUnit(r io.Reader, out *sink) error {
-	j := &junit{dec: xml.NewDecoder(r), out: out}
-	j.dec.Strict = true
-	j.dec.CharsetReader = func(_ string, in io.Reader) (io.Reader, error) { return in, nil }
+func readJUnit(x *xmlScanner, out *sink) error {
+	j := &junit{xml: x, out: out}
 	for {
-		token, err := j.dec.Token()
+		t, err := x.next()
 		if err == io.EOF {
 			return nil
 		}
-		if err != nil {
-			return j.broken(err)
-		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			if t.Name.Local == "testcase" {
+		if err == nil {
+			switch {
+			case t.End && t.Name == "testsuite":
+				j.leave()
+			case t.End:
+			case t.Name == "testcase":
 				err = j.testcase(t)
-			} else {
+			case t.Name != "":
 				err = j.start(t)
 			}
-			if err != nil {
-				return j.broken(err)
-			}
-		case xml.EndElement:
-			if t.Name.Local == "testsuite" {
+		}
+		if err != nil {
+			for len(j.suites) > 0 {
 				j.leave()
 			}
-		}
-	}
-}
-
-// line is the line of the input that the decoder stands at.
-func (j *junit) line() int {
-	line, _ := j.dec.InputPos()
-	return j.out.base + line
-}
-
-// broken keeps what was read and says where the XML ends; an error of the
-// input itself is passed on.
-func (j *junit) broken(err error) error {
-	if _, syntax := err.(*xml.SyntaxError); !syntax {
-		return err
-	}
-	line := j.line()
-	j.out.result.Problem = fmt.Sprintf("this XML breaks off at line %d (%s): what stands before it was read; record the file again once the test runner has finished writing it", line, strings.TrimPrefix(err.Error(), "XML syntax error on "))
-	j.out.result.Unread = append(j.out.result.Unread, Unread{Line: line, Text: "malformed XML: " + err.Error()})
-	for len(j.suites) > 0 {
-		j.leave()
-	}
-	return nil
-}
-
-func (j *junit) start(t xml.StartElement) error {
-	line := j.line()
-	switch t.Name.Local {
-	case "testsuite":
-		j.suites = append(j.suites, junitSuite{name: attr(t, "name"), line: line, stated: stated(t)})
-	case "testsuites":
-	case "error", "failure": // of a suite that could not be set up
-		text, err := j.text(t.Name.Local)
-		if err != nil {
 			return err
 		}
-		c := junitCase{line: line, message: attr(t, "message"), class: attr(t, "type")}
-		c.text.WriteString(text)
-		j.fail(&c, line)
-	default:
-		return nil
+	}
+}
+
+func (j *junit) start(t xmlToken) error {
+	switch t.Name {
+	case "testsuite":
+		j.suites = append(j.suites, junitSuite{name: t.attr("name"), file: t.attr("file"), line: t.Line, stated: stated(t)})
+	case "error", "failure": // of a suite that could not be set up
+		body, _, err := j.xml.whole()
+		c := junitCase{line: t.Line, message: t.attr("message"), class: t.attr("type"), test: symptom.Test{Suite: j.suite()}}
+		c.text.WriteString(body)
+		j.fail(&c, j.xml.in.line)
+		return err
+	case "system-out", "system-err":
+		body, line, err := j.xml.whole()
+		within(body, line, j.out)
+		return err
 	}
 	return nil
+}
+
+func (j *junit) suite() string {
+	if len(j.suites) == 0 {
+		return ""
+	}
+	return j.suites[len(j.suites)-1].name
 }
 
 func (j *junit) leave() {
@@ -138,75 +111,67 @@ func (j *junit) leave() {
 }
 
 // testcase reads one test to its end.
-func (j *junit) testcase(t xml.StartElement) error {
-	line := j.line()
-	c := &junitCase{line: line, file: attr(t, "file")}
-	c.test = symptom.Test{Suite: attr(t, "classname"), Name: attr(t, "name"), Outcome: symptom.Passed}
-	if c.test.Suite == "" && len(j.suites) > 0 {
-		c.test.Suite = j.suites[len(j.suites)-1].name
+func (j *junit) testcase(t xmlToken) error {
+	c := &junitCase{line: t.Line, file: t.attr("file")}
+	c.test = symptom.Test{Suite: t.attr("classname"), Name: t.attr("name"), Outcome: symptom.Passed}
+	if c.test.Suite == "" {
+		c.test.Suite = j.suite()
 	}
-	c.test.Seconds, _ = strconv.ParseFloat(attr(t, "time"), 64)
-	c.at, _ = strconv.Atoi(attr(t, "line"))
+	if c.file == "" && len(j.suites) > 0 {
+		c.file = j.suites[len(j.suites)-1].file
+	}
+	switch t.attr("status") {
+	case "notrun", "disabled", "skipped", "ignored":
+		c.test.Outcome = symptom.Skipped
+	}
+	c.test.Seconds, _ = strconv.ParseFloat(strings.ReplaceAll(t.attr("time"), ",", ""), 64)
+	c.at, _ = strconv.Atoi(t.attr("line"))
 	for {
-		token, err := j.dec.Token()
+		t, err := j.xml.next()
 		if err != nil {
-			return err
+			return j.xml.broken(err)
 		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			if err := j.verdict(c, t); err != nil {
+		if t.End {
+			j.out.testOutcome(c.test)
+			if c.test.Outcome == symptom.Failed {
+				j.fail(c, t.Line)
+			}
+			j.out.echo = ""
+			return nil
+		}
+		if t.Name != "" {
+			if err := j.child(c, t); err != nil {
 				return err
 			}
-		case xml.EndElement:
-			end := j.line()
-			j.out.test(c.test)
-			if c.test.Outcome == symptom.Failed {
-				j.fail(c, end)
-			}
-			return nil
 		}
 	}
 }
 
-// verdict takes a child of a testcase.
-func (j *junit) verdict(c *junitCase, t xml.StartElement) error {
-	text, err := j.text(t.Name.Local)
+// child takes an element inside of a testcase.
+func (j *junit) child(c *junitCase, t xmlToken) error {
+	body, line, err := j.xml.whole()
 	if err != nil {
 		return err
 	}
-	switch t.Name.Local {
+	switch t.Name {
 	case "failure", "error":
 		c.test.Outcome = symptom.Failed
 		if c.message == "" {
-			c.message, c.class = attr(t, "message"), attr(t, "type")
+			c.message, c.class = t.attr("message"), t.attr("type")
 		}
-		c.text.WriteString(text)
+		c.text.WriteString(body)
+		j.out.echo += t.attr("message") + body
 	case "skipped":
 		if c.test.Outcome == symptom.Passed {
 			c.test.Outcome = symptom.Skipped
 		}
+	case "system-out", "system-err":
+		c.printed += body
+		j.out.test, j.out.unit = c.test.Name, c.test.Suite
+		within(body, line, j.out)
+		j.out.test, j.out.unit = "", ""
 	}
 	return nil
-}
-
-// text is all the text inside an element, to its end.
-func (j *junit) text(name string) (string, error) {
-	var b strings.Builder
-	for depth := 1; depth > 0; {
-		token, err := j.dec.Token()
-		if err != nil {
-			return "", err
-		}
-		switch t := token.(type) {
-		case xml.CharData:
-			b.Write(t)
-		case xml.StartElement:
-			depth++
-		case xml.EndElement:
-			depth--
-		}
-	}
-	return b.String(), nil
 }
 
 func (j *junit) fail(c *junitCase, end int) {
@@ -218,35 +183,42 @@ func (j *junit) fail(c *junitCase, end int) {
 		Code: c.class, File: c.file, Line: c.at,
 	}
 	body := plainText(c.text.String())
-	s.Message = headline(c.message, body, c.class)
+	if strings.TrimSpace(body) == "" {
+		body = strings.TrimSpace(plainText(c.message))
+	}
+	if body == "" || body == c.class {
+		body = strings.TrimSpace(plainText(c.printed))
+	}
+	s.Message = headline(c.message, body, c.class, c.test.Name)
 	s.Detail = body
-	for _, line := range strings.Split(body, "\n") {
-		if f, ok := parseFrame(line); ok {
-			s.Frames = append(s.Frames, f)
-		}
-	}
-	for _, f := range s.Frames {
-		if f.Own {
-			s.File, s.Line = f.File, f.Line
-			break
-		}
-	}
+	failure(&s, body)
 	if s.Test == "" {
 		j.out.block(s.Unit)
 	}
-	s.Refs = append(runtimeRefs(s.Message), expectation(s.Message)...)
 	j.out.claim(c.line, end)
 	j.out.add(s, c.line, end)
 }
 
-// headline is the first line that says what went wrong.
-func headline(message, body, class string) string {
+// headline is the first line that says what went wrong: not the test's name,
+// and not the bare type of the exception where there is more.
+func headline(message, body, class, test string) string {
+	spare := ""
 	for _, text := range []string{plainText(message), body, class} {
-		for _, line := range strings.Split(text, "\n") {
-			if line = strings.TrimSpace(line); line != "" {
+		for line := range strings.SplitSeq(text, "\n") {
+			line = strings.TrimSpace(line)
+			switch {
+			case line == "":
+			case line == class, test != "" && strings.HasSuffix(line, test), strings.HasSuffix(line, ":") && !strings.Contains(line, " "):
+				if spare == "" {
+					spare = line
+				}
+			default:
 				return line
 			}
 		}
+	}
+	if spare != "" {
+		return spare
 	}
 	return "failed"
 }
@@ -256,23 +228,14 @@ func plainText(s string) string {
 	if strings.IndexByte(s, 0x1b) >= 0 {
 		s = stripEscapes(s)
 	}
-	return strings.ReplaceAll(s, "\r", "")
-}
-
-func attr(t xml.StartElement, name string) string {
-	for _, a := range t.Attr {
-		if a.Name.Local == name {
-			return a.Value
-		}
-	}
-	return ""
+	return strings.ToValidUTF8(strings.ReplaceAll(s, "\r", ""), "\uFFFD")
 }
 
 // stated is the number of failures that a suite's attributes give, or -1.
-func stated(t xml.StartElement) int {
+func stated(t xmlToken) int {
 	sum := -1
 	for _, name := range []string{"failures", "errors"} {
-		if n, err := strconv.Atoi(attr(t, name)); err == nil && n >= 0 {
+		if n, err := strconv.Atoi(t.attr(name)); err == nil && n >= 0 {
 			sum = max(sum, 0) + n
 		}
 	}

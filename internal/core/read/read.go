@@ -11,7 +11,6 @@ import (
 	"bytes"
 	"fmt"
 	"io"
-	"sort"
 
 	"golang.org/x/text/encoding"
 	"golang.org/x/text/encoding/unicode"
@@ -75,18 +74,23 @@ type Reach struct {
 	Done    []string // units that ran to their end
 }
 
-// document is a reader of a whole input.
+// document is a reader of a whole document, of XML or JSON. It may stand
+// behind other lines, and others may follow it. Head tells it by its first
+// line and what stands behind that; read stops at the document's end.
 type document struct {
 	format string
-	sniff  func(head []byte) bool
-	read   func(r io.Reader, out *sink) error
+	head   func(line, ahead []byte) bool
+	read   func(in *text, out *sink) error
 }
 
 // stream is a reader of lines. Readers are asked in rising order; a format
-// that cannot be mistaken goes before a general one.
+// that cannot be mistaken goes before a general one. Marks are texts of which
+// every line that can begin something of its own holds one; they match in
+// either case.
 type stream struct {
 	order int
 	name  string
+	marks []string
 	open  func() lineReader
 }
 
@@ -99,9 +103,7 @@ func registerDocument(d document) { documents = append(documents, d) }
 
 func registerStream(s stream) {
 	streams = append(streams, s)
-	sort.Slice(streams, func(i, j int) bool {
-		return streams[i].order < streams[j].order || streams[i].order == streams[j].order && streams[i].name < streams[j].name
-	})
+	orderStreams(streams)
 }
 
 // headSize is how many bytes decide on the format.
@@ -111,11 +113,17 @@ const headSize = 8 << 10
 // error: the result says so in Problem and Unread. The error is r's own.
 func All(name string, r io.Reader) (Result, error) {
 	count := &counter{r: r}
-	in := bufio.NewReaderSize(transform.NewReader(count, unicode.BOMOverride(encoding.Nop.NewDecoder())), 64<<10)
-	out := &sink{result: Result{Name: name, Format: FormatText}}
+	in := bufio.NewReaderSize(count, 64<<10)
+	out := newSink(name)
 	head, err := in.Peek(headSize)
-	if err != nil && err != io.EOF && err != bufio.ErrBufferFull {
+	if err != nil && err != io.EOF {
 		return out.result, fmt.Errorf("reading %s: %w", name, err)
+	}
+	var text io.Reader = in
+	if marked(head) { // UTF-16, or UTF-8 with a mark
+		decoded := bufio.NewReaderSize(transform.NewReader(in, unicode.BOMOverride(encoding.Nop.NewDecoder())), 64<<10)
+		head, _ = decoded.Peek(headSize)
+		text = decoded
 	}
 	switch {
 	case len(head) == 0:
@@ -123,31 +131,32 @@ func All(name string, r io.Reader) (Result, error) {
 	case bytes.IndexByte(head, 0) >= 0:
 		out.result.Format = FormatBinary
 		out.result.Problem = "this is a binary file: record the text that the tool printed"
-		_, err = io.Copy(io.Discard, in)
+		_, err = io.Copy(io.Discard, text)
 	default:
-		err = readText(in, head, out)
-	}
-	if err == io.EOF {
-		err = nil
+		err = route(text, out)
 	}
 	out.result.Bytes = count.n
-	if err != nil {
+	if err != nil && err != io.EOF {
 		return out.result, fmt.Errorf("reading %s: %w", name, err)
 	}
 	out.finish()
 	return out.result, nil
 }
 
-func readText(in *bufio.Reader, head []byte, out *sink) error {
-	if d := documentFor(head); d != nil {
-		return out.document(d, in)
-	}
-	return route(in, out)
+// marked tells whether an input begins with a byte order mark.
+func marked(head []byte) bool {
+	return bytes.HasPrefix(head, []byte("\xfe\xff")) || bytes.HasPrefix(head, []byte("\xff\xfe")) || bytes.HasPrefix(head, []byte("\xef\xbb\xbf"))
 }
 
-func documentFor(head []byte) *document {
+// documentFor is the reader of the document that begins with a line, or nil.
+func documentFor(line, ahead []byte) *document {
+	line = bytes.TrimLeft(line, " \t")
+	if len(line) == 0 || line[0] != '<' && line[0] != '{' && line[0] != '[' {
+		return nil
+	}
+	ahead = ahead[:min(len(ahead), headSize)]
 	for i := range documents {
-		if documents[i].sniff(head) {
+		if documents[i].head(line, ahead) {
 			return &documents[i]
 		}
 	}
@@ -164,27 +173,4 @@ func (c *counter) Read(p []byte) (int, error) {
 	n, err := c.r.Read(p)
 	c.n += int64(n)
 	return n, err
-}
-
-// lineCounter counts the lines that pass; a last line without an ending counts.
-type lineCounter struct {
-	r    io.Reader
-	n    int
-	last byte
-}
-
-func (c *lineCounter) Read(p []byte) (int, error) {
-	n, err := c.r.Read(p)
-	c.n += bytes.Count(p[:n], []byte{'\n'})
-	if n > 0 {
-		c.last = p[n-1]
-	}
-	return n, err
-}
-
-func (c *lineCounter) count() int {
-	if c.last != 0 && c.last != '\n' {
-		return c.n + 1
-	}
-	return c.n
 }

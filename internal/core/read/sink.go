@@ -1,8 +1,10 @@
 package read
 
 import (
+	"bufio"
 	"io"
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/symptom"
 )
@@ -10,26 +12,70 @@ import (
 // sink takes what the readers find in one input.
 type sink struct {
 	result  Result
+	seen    map[sighting]int // to the symptom in the result
 	tools   map[string]bool
 	blocked map[string]bool
 	cut     map[string]bool
 	done    map[string]bool
-	lines   map[int]bool // lines claimed in a document
-	base    int          // lines that stand above a document
+	failed  map[string]bool // tests by their key
+	lines   map[int]bool    // lines claimed in a document
+	base    int             // lines that stand above what is being read
+	test    string          // the test whose output is being read
+	unit    string          // and its suite
+	echo    string          // words of the failure that has been told already
+	inside  bool            // a document: what its tests print is not guessed at
 }
 
-// add records a symptom that stands at the lines from to end.
+func newSink(name string) *sink {
+	return &sink{result: Result{Name: name, Format: FormatText}, seen: map[sighting]int{}}
+}
+
+// sighting is what makes two diagnostics of one input the same one, seen twice.
+type sighting struct {
+	kind                            symptom.Kind
+	code, unit, test, file, message string
+	line, column                    int
+}
+
+// add records a symptom that stands at the lines from to end. One that was
+// seen before gets a second place.
 func (o *sink) add(s symptom.Symptom, from, end int) {
-	s.At = []symptom.At{{Input: o.result.Name, Line: from, End: end}}
-	s.Count = 1
+	if s.Test == "" && o.test != "" && s.Kind == symptom.Crash {
+		s.Test, s.Unit = o.test, o.unit
+	}
+	if o.inside && s.Guess {
+		return
+	}
+	if o.echo != "" && s.Kind != symptom.TestFailure && s.Level == "error" && strings.Contains(o.echo, s.Message) {
+		return
+	}
 	if s.Level == "" {
 		s.Level = "error"
 	}
 	o.tool(s.Tool)
+	at := symptom.At{Input: o.result.Name, Line: from, End: end}
+	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}
+	if i, ok := o.seen[key]; ok {
+		old := &o.result.Symptoms[i]
+		old.At = append(old.At, at)
+		old.Count = len(old.At)
+		return
+	}
+	o.seen[key] = len(o.result.Symptoms)
+	s.At, s.Count = []symptom.At{at}, 1
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }
 
-func (o *sink) test(t symptom.Test) { o.result.Tests = append(o.result.Tests, t) }
+// testOutcome records how a test ended; a failure that is told twice is one.
+func (o *sink) testOutcome(t symptom.Test) {
+	if t.Outcome == symptom.Failed {
+		if o.failed[t.Key()] {
+			return
+		}
+		mark(&o.failed, t.Key())
+	}
+	o.result.Tests = append(o.result.Tests, t)
+}
 
 func (o *sink) tool(name string) { mark(&o.tools, name) }
 
@@ -47,6 +93,15 @@ func (o *sink) state(line int, what string, count, read int) {
 	o.result.Stated = append(o.result.Stated, Stated{Line: line, What: what, Count: count, Read: read})
 }
 
+// mostUnread bounds the unread lines that are kept; all are counted.
+const mostUnread = 10_000
+
+func (o *sink) unread(line int, text string) {
+	if len(o.result.Unread) < mostUnread {
+		o.result.Unread = append(o.result.Unread, Unread{Line: line, Text: shorten(text)})
+	}
+}
+
 // claim says that the lines from to end of a document belong to a symptom.
 func (o *sink) claim(from, end int) {
 	if o.lines == nil {
@@ -57,18 +112,77 @@ func (o *sink) claim(from, end int) {
 	}
 }
 
-// document reads the rest of the input as one document.
-func (o *sink) document(d *document, r io.Reader) error {
+// document reads one document and gives what stands behind it.
+func (o *sink) document(d *document, r io.Reader) (io.Reader, error) {
 	o.result.Format = d.format
-	lines := &lineCounter{r: r}
-	err := d.read(lines, o)
-	if _, rest := io.Copy(io.Discard, lines); err == nil {
-		err = rest
+	in := &text{r: bufio.NewReaderSize(r, 64<<10), line: o.base + 1}
+	claimed := len(o.lines)
+	if err := d.read(in, o); err != nil && err != io.EOF {
+		return nil, err
 	}
-	o.result.Lines += lines.count()
-	o.result.Account.Symptom += len(o.lines)
-	o.result.Account.Noise += lines.count() - len(o.lines)
-	return err
+	lines := in.close() - o.base
+	claimed = len(o.lines) - claimed
+	o.result.Account.Symptom += claimed
+	o.result.Account.Noise += lines - claimed
+	o.base += lines
+	o.result.Lines = o.base
+	if _, err := in.r.Peek(1); err != nil {
+		if err == io.EOF {
+			err = nil
+		}
+		return nil, err
+	}
+	return in.r, nil
+}
+
+// text is a document's bytes with the line they stand in.
+type text struct {
+	r    *bufio.Reader
+	line int  // of the next byte, 1-based
+	last byte // the byte before
+	any  bool
+}
+
+func (t *text) next() (byte, error) {
+	c, err := t.r.ReadByte()
+	if err == nil {
+		if t.any && t.last == '\n' {
+			t.line++
+		}
+		t.last, t.any = c, true
+	}
+	return c, err
+}
+
+// until reads up to and with the mark.
+func (t *text) until(mark string) (string, error) {
+	var b strings.Builder
+	for {
+		c, err := t.next()
+		if err != nil {
+			return b.String(), err
+		}
+		b.WriteByte(c)
+		if c == mark[len(mark)-1] && strings.HasSuffix(b.String(), mark) {
+			return strings.TrimSuffix(b.String(), mark), nil
+		}
+	}
+}
+
+// close passes over the rest of the line where that is blank, and gives the
+// number of the last line.
+func (t *text) close() int {
+	for {
+		c, err := t.r.Peek(1)
+		if err != nil || strings.IndexByte(" \t\r\n", c[0]) < 0 {
+			break
+		}
+		t.next()
+		if c[0] == '\n' {
+			break
+		}
+	}
+	return t.line
 }
 
 func (o *sink) finish() {

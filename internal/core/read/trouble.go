@@ -52,7 +52,7 @@ func label(text, lower string, i, end int) bool {
 	switch {
 	case strings.HasPrefix(after, ": ") || after == ":":
 		return true
-	case before == "" && i == 0 && strings.HasPrefix(after, " "):
+	case before == "" && i == 0 && strings.HasPrefix(after, " ") && 'A' <= text[0] && text[0] <= 'Z':
 		return true
 	case strings.HasSuffix(before, "[") && strings.HasPrefix(after, "]"):
 		return true

@@ -31,8 +31,10 @@ type tsc struct {
 }
 
 func init() {
-	registerStream(stream{order: 30, name: "tsc", open: func() lineReader { return &tsc{} }})
+	registerStream(stream{order: 30, name: "tsc", marks: []string{" TS", "Found "}, open: func() lineReader { return &tsc{} }})
 }
+
+func (t *tsc) listening() bool { return t.table }
 
 func (t *tsc) line(l Line, out *sink) verdict {
 	if s, pretty, ok := tscHeadline(l.Text); ok {

@@ -51,7 +51,7 @@ func Merge(list []Symptom) []Symptom {
 			continue
 		}
 		byPlace[key] = len(merged)
-		s.At = append([]At(nil), s.At...)
+		s.At = append([]At{}, s.At...)
 		merged = append(merged, s)
 	}
 	sort.Slice(merged, func(i, j int) bool { return less(&merged[i], &merged[j]) })

@@ -119,6 +119,7 @@ type Symptom struct {
 	Count    int     `json:"count"`
 	At       []At    `json:"at"`
 	Frames   []Frame `json:"frames,omitempty"`
+	Guess    bool    `json:"guess,omitempty"` // read by its shape alone: no reader knows the tool
 }
 
 // Named returns the first name with the role, or "".

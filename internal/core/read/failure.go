@@ -1,0 +1,108 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// failure takes what a failed test's own words tell: the frames of its stack,
+// the place of the innermost one of the project, the values that differ, and
+// the names that a runtime error is about.
+func failure(s *symptom.Symptom, body string) {
+	s.Frames = append(s.Frames, stack(body)...)
+	family := packageFamily(s.Unit)
+	for i := range s.Frames {
+		f := &s.Frames[i]
+		if family != "" && packageFamily(f.Function) != "" {
+			f.Own = packageFamily(f.Function) == family
+		}
+	}
+	for _, f := range s.Frames {
+		if f.Own && f.Line > 0 {
+			s.File, s.Line = f.File, f.Line
+			break
+		}
+	}
+	s.Refs = append(s.Refs, runtimeRefs(s.Message)...)
+	if values := expectation(s.Message); values != nil {
+		s.Refs = append(s.Refs, values...)
+	} else {
+		s.Refs = append(s.Refs, expectationIn(body)...)
+	}
+}
+
+// stack takes the frames out of a text, innermost first.
+func stack(text string) []symptom.Frame {
+	var frames []symptom.Frame
+	innermostLast := false
+	for line := range strings.SplitSeq(text, "\n") {
+		if strings.HasPrefix(strings.TrimSpace(line), "Traceback (most recent call last)") {
+			innermostLast = true
+		}
+		if f, ok := parseFrame(line); ok && len(frames) < 200 {
+			frames = append(frames, f)
+		}
+	}
+	if innermostLast {
+		for i, j := 0, len(frames)-1; i < j; i, j = i+1, j-1 {
+			frames[i], frames[j] = frames[j], frames[i]
+		}
+	}
+	return frames
+}
+
+// packageFamily is the first two parts of a qualified class name of the JVM or
+// .NET, whose own code it may tell, or "".
+func packageFamily(name string) string {
+	parts := strings.SplitN(before(before(name, "("), "$"), ".", 4)
+	if len(parts) < 3 || strings.ContainsAny(parts[0], "/ <\\:") {
+		return ""
+	}
+	return parts[0] + "." + parts[1]
+}
+
+// expectationIn finds the two values in the lines of a failure: under labels,
+// or as the two sides of a difference.
+func expectationIn(body string) refs {
+	var expected, actual string
+	for line := range strings.SplitSeq(body, "\n") {
+		line = strings.TrimSpace(strings.TrimPrefix(line, "E "))
+		lower := strings.ToLower(line)
+		for _, label := range []string{"expected:", "expected :", "expected =", "want:", "wanted:", "right:"} {
+			if expected == "" && strings.HasPrefix(lower, label) {
+				expected = line[len(label):]
+			}
+		}
+		for _, label := range []string{"actual:", "actual :", "received:", "got:", "but was:", "actual =", "found:", "result:", "left:"} {
+			if actual == "" && strings.HasPrefix(lower, label) {
+				actual = line[len(label):]
+			}
+		}
+	}
+	if strings.TrimSpace(expected) == "" || strings.TrimSpace(actual) == "" {
+		expected, actual = sides(body)
+	}
+	if expected == "" && actual == "" {
+		return nil
+	}
+	return refs{{Role: symptom.Expected, Name: clip(strings.TrimSpace(expected))}, {Role: symptom.Actual, Name: clip(strings.TrimSpace(actual))}}
+}
+
+// sides are the first removed and the first added line of a difference.
+func sides(body string) (minus, plus string) {
+	for line := range strings.SplitSeq(body, "\n") {
+		line = strings.TrimLeft(line, " ")
+		switch {
+		case strings.HasPrefix(line, "---"), strings.HasPrefix(line, "+++"), len(line) < 2, strings.HasPrefix(line, "- Expected"), strings.HasPrefix(line, "+ Received"), strings.HasPrefix(line, "+ expected - actual"), strings.HasPrefix(line, "+ actual - expected"):
+		case minus == "" && line[0] == '-' && line[1] != '-':
+			minus = line[1:]
+		case plus == "" && line[0] == '+' && line[1] != '+':
+			plus = line[1:]
+		}
+	}
+	if minus == "" || plus == "" {
+		return "", ""
+	}
+	return minus, plus
+}

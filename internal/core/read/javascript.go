@@ -1,0 +1,176 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// javaScript reads uncaught exceptions and warnings of Node.js and its kin:
+//
+//	/p/shelf.js:12                        the place, its line and a caret, then
+//	    jar.openLid();
+//	        ^
+//	                                      a blank line, then the exception
+//	TypeError: jar.openLid is not a function
+//	    at open (/p/shelf.js:12:9)
+//	  code: 'ERR_X'                       properties, in braces
+//	Node.js v20.20.2
+//	(node:42) [DEP0005] DeprecationWarning: Buffer() is deprecated …
+//	(Use `node --trace-deprecation ...` to show where the warning was created)
+//
+// Format: lib/internal/process and src/node_errors.cc of Node.js.
+type javaScript struct {
+	place  place
+	lead   int // lines since a place that may lead to an exception
+	leadAt int
+	open   *symptom.Symptom
+	from   int
+	end    int
+	braces bool
+}
+
+func init() {
+	registerStream(stream{order: 53, name: "javascript", marks: []string{"Error: ", "Error [", "Exception: ", ".js:", ".mjs:", ".cjs:", ".ts:", "(node:", "Node.js v", "(Use `node", "node:internal", "Uncaught", "Error\r"}, open: func() lineReader { return &javaScript{} }})
+}
+
+const longestLead = 8
+
+func (j *javaScript) line(l Line, out *sink) verdict {
+	if j.open != nil {
+		if j.continues(l) {
+			j.end = l.Number
+			return more
+		}
+		j.close(out)
+	}
+	if strings.HasPrefix(l.Text, "Node.js v") || strings.HasPrefix(l.Text, "(Use `node --trace-") || strings.HasPrefix(l.Text, "(Use `node --") {
+		return noise
+	}
+	if s, ok := nodeWarning(l.Text); ok {
+		out.add(s, l.Number, l.Number)
+		return took
+	}
+	if p, ok := placeColon(strings.TrimPrefix(l.Text, "file://")); ok && p.rest == "" && p.column == 0 && (extension(p.file, ".js", ".mjs", ".cjs", ".ts", ".mts", ".cts", ".jsx", ".tsx") || strings.HasPrefix(p.file, "node:")) {
+		j.place, j.lead, j.leadAt = p, 1, l.Number
+		return more
+	}
+	if j.lead == 0 && strings.HasPrefix(l.Text, "node:internal/") && strings.Contains(l.Text, ":") {
+		j.place, j.lead, j.leadAt = place{}, 1, l.Number
+		return more
+	}
+	s, ok := jsException(l.Text)
+	switch {
+	case ok:
+		if j.lead > 0 && own(j.place.file) {
+			s.File, s.Line = j.place.file, j.place.line
+		}
+		j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
+		j.lead = 0
+		return more
+	case j.lead > 0 && j.lead < longestLead:
+		j.lead++
+		return more
+	}
+	j.lead = 0
+	return pass
+}
+
+// jsException reads "TypeError: message", "Uncaught Error: …" and
+// "AssertionError [ERR_ASSERTION]: …".
+func jsException(text string) (symptom.Symptom, bool) {
+	message := strings.TrimPrefix(strings.TrimPrefix(text, "Uncaught "), "(in promise) ")
+	class, rest, ok := strings.Cut(message, ": ")
+	if !ok {
+		class, rest = strings.TrimSuffix(message, ":"), ""
+	}
+	bare := before(class, " [")
+	if !dotted(bare) || !strings.HasSuffix(bare, "Error") && !strings.HasSuffix(bare, "Exception") || class != bare && !strings.HasSuffix(class, "]") {
+		return symptom.Symptom{}, false
+	}
+	s := symptom.Symptom{Kind: symptom.Crash, Level: "error", Phase: symptom.PhaseRun, Tool: "javascript", Code: bare, Message: message, Refs: runtimeRefs(rest)}
+	if bare == "SyntaxError" {
+		s.Kind, s.Phase = symptom.Error, symptom.PhaseParse
+	}
+	if ok || rest != "" {
+		return s, true
+	}
+	return s, bare == message
+}
+
+func (j *javaScript) continues(l Line) bool {
+	text := strings.TrimSpace(l.Text)
+	switch {
+	case strings.HasPrefix(l.Text, "    at ") || strings.HasPrefix(text, "at ") && len(j.open.Frames) > 0:
+		f, ok := parseFrame(l.Text)
+		if ok {
+			j.open.Frames = append(j.open.Frames, f)
+		}
+		j.braces = strings.HasSuffix(text, " {")
+		return true
+	case j.braces:
+		j.braces = text != "}"
+		return true
+	case len(j.open.Frames) > 0:
+		return strings.HasPrefix(text, "... ") && strings.Contains(text, " lines matching cause")
+	case strings.HasPrefix(text, "Node.js v"):
+		return false
+	case strings.HasPrefix(text, "Require stack:"), strings.HasPrefix(text, "- ") && strings.Contains(text, "/"):
+		return true
+	case l.Number-j.from > 30, text == "" && l.Number-j.end > 1:
+		return false
+	}
+	if _, ok := placeColon(l.Text); ok {
+		return false
+	}
+	// A message of several lines, as long as a stack still follows.
+	j.open.Detail += "\n" + text
+	return l.Text == "" || !troubled(l.Text) && len(j.open.Detail) < 4<<10
+}
+
+// nodeWarning reads "(node:42) [DEP0005] DeprecationWarning: message".
+func nodeWarning(text string) (symptom.Symptom, bool) {
+	if !strings.HasPrefix(text, "(node:") {
+		return symptom.Symptom{}, false
+	}
+	_, rest, _ := strings.Cut(text, ") ")
+	code := ""
+	if strings.HasPrefix(rest, "[") {
+		code, rest, _ = strings.Cut(rest[1:], "] ")
+	}
+	class, message, ok := strings.Cut(rest, ": ")
+	if !ok || !strings.HasSuffix(class, "Warning") {
+		return symptom.Symptom{}, false
+	}
+	s := symptom.Symptom{Kind: symptom.Warning, Level: "warning", Phase: symptom.PhaseRun, Tool: "javascript", Code: code, Message: message}
+	if class == "DeprecationWarning" || deprecates(message) {
+		s.Kind, s.Refs = symptom.Deprecation, deprecatedName(message)
+	}
+	if class == "UnhandledPromiseRejectionWarning" {
+		s.Kind, s.Level = symptom.Crash, "error"
+	}
+	return s, true
+}
+
+// close drops what only looked like an exception: a word with a colon.
+func (j *javaScript) close(out *sink) {
+	s := j.open
+	j.open, j.lead = nil, 0
+	if s == nil {
+		return
+	}
+	if len(s.Frames) == 0 && s.File == "" {
+		s.Kind, s.Detail, s.Guess, s.Tool = symptom.Error, "", true, ""
+		if j.end > j.from {
+			j.end = j.from
+		}
+	}
+	s.Detail = strings.TrimSpace(s.Detail)
+	for _, f := range s.Frames {
+		if f.Own {
+			s.File, s.Line, s.Column = f.File, f.Line, 0
+			break
+		}
+	}
+	out.add(*s, j.from, j.end)
+}

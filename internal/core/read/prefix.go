@@ -1,0 +1,174 @@
+package read
+
+import "strings"
+
+// peel takes off what a wrapper put before a line: a timestamp, the name of a
+// service ("web | "), of a workspace ("[web] ") or of a task ("web:build: ").
+// Only a name makes a lane of its own.
+func peel(l Line) (Line, string) {
+	if n := stamp(l.Text); n > 0 {
+		l.Text, l.Stamped = l.Text[n:], true
+	}
+	prefix := ""
+	if n := wrapper(l.Text); n > 0 {
+		prefix, l.Text = strings.TrimSpace(l.Text[:n]), l.Text[n:]
+		if n := stamp(l.Text); n > 0 {
+			l.Text, l.Stamped = l.Text[n:], true
+		}
+	}
+	return l, prefix
+}
+
+// stamp is the length of the timestamp at the start of a line with the blank
+// behind it, or 0: RFC 3339 and its kin, a time of day, both also in brackets,
+// and that of syslog (RFC 3164).
+func stamp(s string) int {
+	if len(s) < 9 {
+		return 0
+	}
+	at := 0
+	bracket := s[0] == '['
+	if bracket {
+		at++
+	}
+	date := shape(s[at:], "dddd-dd-dd")
+	if date == 0 {
+		date = shape(s[at:], "dddd/dd/dd")
+	}
+	if date == 0 {
+		date = shape(s[at:], "dd-aaa-dddd")
+	}
+	if date == 0 {
+		if date = shape(s[at:], "Aaa ed"); date > 0 && !strings.Contains("JanFebMarAprMayJunJulAugSepOctNovDec", s[at:at+3]) {
+			return 0
+		}
+	}
+	if date > 0 {
+		at += date
+		if at < len(s) && (s[at] == 'T' || s[at] == ' ' || s[at] == ':') {
+			at++
+		}
+	}
+	clock := shape(s[at:], "dd:dd:dd")
+	if clock == 0 {
+		return 0
+	}
+	at += clock
+	if at < len(s) && (s[at] == '.' || s[at] == ',') {
+		for at++; at < len(s) && isDigit(s[at]); at++ {
+		}
+	}
+	if at < len(s) && s[at] == 'Z' {
+		at++
+	} else if n := shape(s[at:], "+dd:dd"); n > 0 {
+		at += n
+	} else if n := shape(s[at:], "+dddd"); n > 0 {
+		at += n
+	}
+	if bracket {
+		if at >= len(s) || s[at] != ']' {
+			return 0
+		}
+		at++
+	}
+	switch {
+	case at == len(s):
+		return at
+	case s[at] == ' ' || s[at] == '\t':
+		return at + 1
+	}
+	return 0
+}
+
+// shape matches the start of s with a pattern of one letter a byte: d a digit,
+// e a digit or a blank, a a letter, A a capital, + a sign, others themselves.
+func shape(s, pattern string) int {
+	if len(s) < len(pattern) {
+		return 0
+	}
+	for i := range len(pattern) {
+		c, ok := s[i], false
+		switch pattern[i] {
+		case 'd':
+			ok = isDigit(c)
+		case 'e':
+			ok = isDigit(c) || c == ' '
+		case 'a':
+			ok = isLetter(c)
+		case 'A':
+			ok = 'A' <= c && c <= 'Z'
+		case '+':
+			ok = c == '+' || c == '-'
+		default:
+			ok = c == pattern[i]
+		}
+		if !ok {
+			return 0
+		}
+	}
+	return len(pattern)
+}
+
+// tasks are the usual names of a parallel build's tasks.
+var tasks = map[string]bool{"build": true, "test": true, "lint": true, "check": true, "compile": true, "typecheck": true, "type-check": true, "start": true, "dev": true, "bundle": true}
+
+// levels are words in brackets that tell a message's weight, not its origin.
+var levels = map[string]bool{
+	"error": true, "err": true, "warning": true, "warn": true, "info": true, "debug": true, "trace": true, "fatal": true, "notice": true,
+	"critical": true, "severe": true, "success": true, "failed": true, "failure": true, "fail": true, "pass": true, "ok": true, "skip": true, "deprecated": true, "deprecation": true,
+}
+
+// wrapper is the length of the name that a wrapper put before a line with the
+// blank behind it, or 0.
+func wrapper(s string) int {
+	if s == "" {
+		return 0
+	}
+	if s[0] == '[' {
+		end := strings.IndexByte(s, ']')
+		if end < 2 || end > 40 || !nameLike(s[1:end]) || levels[strings.ToLower(s[1:end])] || end+1 >= len(s) || s[end+1] != ' ' {
+			return 0
+		}
+		return end + 2
+	}
+	n := 0
+	for n < len(s) && n < 60 && inName(s[n]) {
+		n++
+	}
+	if n == 0 || n == len(s) || !isLetter(s[0]) && s[0] != '@' {
+		return 0
+	}
+	if s[n] == ':' {
+		task := before(s[n+1:], ": ")
+		if tasks[task] && len(task)+n+3 <= len(s) {
+			return n + 1 + len(task) + 2
+		}
+		return 0
+	}
+	bar := n
+	for bar < len(s) && s[bar] == ' ' {
+		bar++
+	}
+	if bar > n && strings.HasPrefix(s[bar:], "| ") && nameLike(s[:n]) {
+		return bar + 2
+	}
+	return 0
+}
+
+// nameLike tells whether s is a name: it starts with a letter or @ and holds
+// nothing that a file's extension or a sentence would.
+func nameLike(s string) bool {
+	for i := range len(s) {
+		if !inName(s[i]) {
+			return false
+		}
+	}
+	return s != "" && (isLetter(s[0]) || s[0] == '@')
+}
+
+func inName(c byte) bool {
+	return isLetter(c) || isDigit(c) || c == '-' || c == '_' || c == '.' || c == '/' || c == '@'
+}
+
+func isDigit(c byte) bool  { return '0' <= c && c <= '9' }
+func isLetter(c byte) bool { return 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' }

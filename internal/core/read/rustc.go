@@ -1,0 +1,237 @@
+package read
+
+import (
+	"bytes"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// rustc reads the Rust compiler and cargo:
+//
+//	error[E0599]: no method named `open_lid` found for struct `Jar` in the current scope
+//	  --> src/shelf.rs:12:9
+//	   |
+//	12 |     jar.open_lid();
+//	   |         ^^^^^^^^ method not found in `Jar`
+//	   |
+//	   = note: …
+//	help: there is a method `open` with a similar name
+//	warning: use of deprecated method `Jar::shut`: use `close`
+//	error: aborting due to 2 previous errors
+//	error: could not compile `shelf` (bin "shelf") due to 2 previous errors
+//	error: failed to select a version for `jar`.        the resolver; its lines
+//	    ... required by package `shelf v0.1.0 (/p)`     are indented or blank
+//
+// Format: rustc_errors' HumanEmitter; cargo's resolver errors.
+func init() {
+	dialectStream(38, "rustc", []string{"error: ", "error[", "warning: ", "warning[", "-->", " = note", " = help", "help: ", "note: ", "Compiling "}, dialect{
+		head: rustcHead, near: rustcNear, tail: rustcTail, ends: rustcEnds, rest: rustcRest,
+	})
+}
+
+// Stages of a rustc diagnostic.
+const (
+	rustHeadline  = iota
+	rustPlaced    // its arrow was seen
+	rustResolving // the lines of a resolver's error
+)
+
+var cargoResolves = []string{"failed to select a version", "no matching package", "failed to get `", "failed to load source", "the lock file", "failed to parse manifest", "package `", "failed to parse lock", "cannot find package", "no matching versions", "rustc ", "failed to resolve"}
+
+func rustcHead(text string) (symptom.Symptom, bool) {
+	level, code := "", ""
+	for _, word := range []string{"error", "warning"} {
+		if rest, ok := strings.CutPrefix(text, word); ok {
+			level, text = word, rest
+			break
+		}
+	}
+	if level == "" {
+		return symptom.Symptom{}, false
+	}
+	if strings.HasPrefix(text, "[") {
+		code, text, _ = strings.Cut(text[1:], "]")
+	}
+	message, ok := strings.CutPrefix(text, ": ")
+	if !ok || code != "" && !nameLike(strings.ReplaceAll(code, ":", "")) {
+		return symptom.Symptom{}, false
+	}
+	s := symptom.Symptom{Kind: symptom.Error, Level: level, Phase: symptom.PhaseCompile, Tool: "rustc", Code: code, Message: message}
+	if level == "warning" {
+		s.Kind = symptom.Warning
+	}
+	s.Refs = rustcRefs(message)
+	if strings.HasPrefix(message, "use of deprecated ") {
+		s.Kind = symptom.Deprecation
+	}
+	return s, true
+}
+
+// rustcNear tells a headline of rustc's from those of others: it has a code,
+// or its place stands below, or cargo says such things.
+func rustcNear(s *symptom.Symptom, l Line) bool {
+	return s.Code != "" || bytes.Contains(l.below, []byte("--> ")) || cargoResolving(s.Message) || cargoVerdict(s.Message)
+}
+
+// cargoVerdict tells what only sums up.
+func cargoVerdict(m string) bool {
+	for _, head := range []string{"could not compile ", "aborting due to ", "build failed", "test failed, to rerun", "doctest failed"} {
+		if strings.HasPrefix(m, head) {
+			return true
+		}
+	}
+	return strings.Contains(m, " generated ") && strings.Contains(m, "warning") || strings.HasSuffix(m, "warnings emitted") || strings.HasSuffix(m, "warning emitted")
+}
+
+func rustcTail(d *diagnostic, text string) bool {
+	trimmed := strings.TrimLeft(text, " ")
+	switch {
+	case d.stage == rustHeadline && strings.HasPrefix(trimmed, "--> "):
+		p, ok := placeColon(trimmed[4:])
+		if ok {
+			d.stage, d.File, d.Line, d.Column = rustPlaced, p.file, p.line, p.column
+		}
+		return ok
+	case d.stage == rustHeadline && d.lines == 0 && cargoResolving(d.Message):
+		d.stage = rustResolving
+		d.add(text)
+		return text == "" || text[0] == ' ' || isLetter(text[0])
+	case d.stage == rustResolving:
+		if d.lines > 40 || strings.HasPrefix(text, "error") || strings.HasPrefix(text, "warning") {
+			return false
+		}
+		d.add(text)
+		return true
+	case d.stage == rustHeadline:
+		return d.lines == 0 && strings.HasPrefix(text, "  ") && trimmed != ""
+	}
+	_, n := leadingNumber(trimmed)
+	switch bar := strings.TrimLeft(trimmed[n:], " "); {
+	case strings.HasPrefix(bar, "|"):
+		if label := strings.TrimLeft(bar[1:], " ^-_|"); n == 0 && strings.ContainsAny(bar, "^") && label != "" {
+			d.add(label)
+		}
+		return true
+	case strings.HasPrefix(trimmed, "= "), strings.HasPrefix(text, "help: "), strings.HasPrefix(text, "note: "):
+		d.add(text)
+		return true
+	case strings.HasPrefix(trimmed, "--> "), strings.HasPrefix(trimmed, "::: "), text == "...", strings.HasPrefix(trimmed, "... "):
+		return true
+	case n > 0 && n < len(trimmed) && strings.HasPrefix(trimmed[n:], " "): // an excerpt without bar: "12 ~ code", "12 + code"
+		return strings.ContainsAny(trimmed[n:min(len(trimmed), n+3)], "~+-")
+	case text == "":
+		return false
+	}
+	return strings.HasPrefix(text, "          ") // a note that goes on
+}
+
+func cargoResolving(message string) bool {
+	for _, m := range cargoResolves {
+		if strings.HasPrefix(message, m) {
+			return true
+		}
+	}
+	return false
+}
+
+// rustcEnds drops what only sums up, and tells what a headline alone was.
+func rustcEnds(d *diagnostic, out *sink) bool {
+	m := d.Message
+	switch {
+	case d.stage == rustResolving:
+		d.Kind, d.Phase, d.Tool = symptom.Resolve, symptom.PhaseResolve, "cargo"
+		if names := backticks(m); len(names) > 0 {
+			d.Refs = refs{ref(symptom.Module, firstWord(names[0]))}
+		}
+	case cargoVerdict(m):
+		if names := backticks(m); len(names) > 0 && strings.HasPrefix(m, "could not compile ") {
+			out.block(names[0])
+		}
+		return false
+	case d.stage == rustHeadline && strings.HasPrefix(m, "expected ") || strings.Contains(m, "unclosed delimiter") || strings.Contains(m, "this file contains an un-closed"):
+		d.Phase = symptom.PhaseParse
+	case d.Code == "E0432" || d.Code == "E0433" && len(d.Refs) > 0 || d.Code == "E0463":
+		d.Kind, d.Phase = symptom.Resolve, symptom.PhaseResolve
+		if d.Code == "E0432" && strings.Contains(d.Detail, "no `") { // the module is there, the name is not
+			d.Kind, d.Phase = symptom.Error, symptom.PhaseCompile
+		} else if len(d.Refs) == 1 && d.Refs[0].Role == symptom.Missing {
+			d.Refs[0].Role = symptom.Module
+		}
+	case d.Code == "E0308":
+		d.Refs = append(d.Refs, rustTypes(d.Detail)...)
+	}
+	return true
+}
+
+// rustcRefs tells the names in a message by its wording.
+func rustcRefs(m string) refs {
+	names := backticks(m)
+	if len(names) == 0 {
+		return nil
+	}
+	owner := func(list refs) refs {
+		if len(names) > 1 {
+			list = append(list, ref(symptom.Owner, names[1]))
+		}
+		return list
+	}
+	path := func(role symptom.Role, name string) refs {
+		if i := strings.LastIndex(name, "::"); i > 0 {
+			return refs{ref(role, name[i+2:]), ref(symptom.Owner, name[:i])}
+		}
+		return refs{ref(role, name)}
+	}
+	switch {
+	case strings.HasPrefix(m, "use of deprecated "):
+		return path(symptom.Old, names[0])
+	case strings.HasPrefix(m, "unresolved import"):
+		return path(symptom.Missing, names[0])
+	case strings.HasPrefix(m, "failed to resolve"), strings.HasPrefix(m, "can't find crate"), strings.HasPrefix(m, "use of undeclared crate"), strings.HasPrefix(m, "cannot find module or crate"), strings.HasPrefix(m, "use of unresolved module"):
+		return refs{ref(symptom.Module, names[0])}
+	case strings.HasPrefix(m, "cannot find "), strings.HasPrefix(m, "no method named"), strings.HasPrefix(m, "no function or associated item named"), strings.HasPrefix(m, "no field "), strings.HasPrefix(m, "no variant"), strings.HasPrefix(m, "no associated item"):
+		return owner(refs{ref(symptom.Missing, names[0])})
+	case strings.Contains(m, "has no field named"):
+		return refs{ref(symptom.Missing, names[len(names)-1]), ref(symptom.Owner, names[0])}
+	case strings.HasPrefix(m, "missing field"), strings.HasPrefix(m, "missing fields"):
+		return refs{ref(symptom.Option, names[0]), ref(symptom.Expected, names[len(names)-1])}
+	case strings.HasPrefix(m, "this function takes"), strings.HasPrefix(m, "this method takes"):
+		return nil
+	case strings.HasPrefix(m, "not all trait items implemented"):
+		return refs{ref(symptom.Missing, names[len(names)-1]), ref(symptom.Owner, names[0])}
+	case strings.Contains(m, "is not a member of trait"), strings.HasPrefix(m, "method `"):
+		return owner(refs{ref(symptom.Missing, names[0])})
+	case strings.HasPrefix(m, "the trait bound"):
+		return refs{ref(symptom.Owner, names[0])}
+	}
+	return nil
+}
+
+// rustTypes are the types of "expected `String`, found `u32`".
+func rustTypes(detail string) refs {
+	if names := backticks(behind(detail, "expected ")); len(names) > 1 {
+		return refs{ref(symptom.Expected, names[0]), ref(symptom.Actual, names[1])}
+	}
+	return nil
+}
+
+// backticks lists what stands between backticks.
+func backticks(m string) []string {
+	var list []string
+	for {
+		_, rest, ok := strings.Cut(m, "`")
+		name, after, closed := strings.Cut(rest, "`")
+		if !ok || !closed {
+			return list
+		}
+		list, m = append(list, name), after
+	}
+}
+
+func rustcRest(b *block, l Line, out *sink) verdict {
+	text := strings.TrimSpace(l.Text)
+	if strings.HasPrefix(text, "For more information about ") || strings.HasPrefix(text, "Some errors have detailed explanations") || strings.HasPrefix(text, "Compiling ") {
+		return noise
+	}
+	return pass
+}

@@ -1,0 +1,105 @@
+package read
+
+import (
+	"io"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// trx reads the results file of VSTest: TestRun with UnitTestResult elements.
+// Format: the vstst.xsd schema of Visual Studio.
+func init() {
+	registerDocument(xmlDocument(readTRX, "TestRun"))
+}
+
+func readTRX(x *xmlScanner, out *sink) error {
+	classes := map[string]string{} // test's ID to its class; definitions stand behind the results
+	type result struct {
+		s    symptom.Symptom
+		id   string
+		from int
+		end  int
+		what symptom.Outcome
+	}
+	var results []result
+	definition := ""
+	for {
+		t, err := x.next()
+		if err == io.EOF {
+			break
+		}
+		if err != nil {
+			return err
+		}
+		switch {
+		case t.End:
+		case t.Name == "UnitTest":
+			definition = t.attr("id")
+		case t.Name == "TestMethod":
+			classes[definition] = before(t.attr("className"), ",")
+		case t.Name == "UnitTestResult":
+			r := result{id: t.attr("testId"), from: t.Line}
+			r.s = symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "vstest", Test: t.attr("testName")}
+			switch t.attr("outcome") {
+			case "Passed", "PassedButRunAborted", "Warning":
+				r.what = symptom.Passed
+			case "Failed", "Error", "Timeout", "Aborted":
+				r.what = symptom.Failed
+			default:
+				r.what = symptom.Skipped
+			}
+			if err := trxResult(x, &r.s, out); err != nil {
+				return err
+			}
+			r.end = x.in.line
+			results = append(results, r)
+		}
+	}
+	for _, r := range results {
+		r.s.Unit = classes[r.id]
+		r.s.Test = strings.TrimPrefix(r.s.Test, r.s.Unit+".")
+		out.testOutcome(symptom.Test{Suite: r.s.Unit, Name: r.s.Test, Outcome: r.what})
+		if r.what == symptom.Failed {
+			failure(&r.s, r.s.Detail)
+			out.claim(r.from, r.end)
+			out.add(r.s, r.from, r.end)
+		}
+	}
+	return nil
+}
+
+// trxResult takes the message and the stack of one result, to its end.
+func trxResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
+	for depth := 1; depth > 0; {
+		t, err := x.next()
+		if err != nil {
+			return x.broken(err)
+		}
+		switch {
+		case t.End:
+			depth--
+		case t.Name == "Message", t.Name == "StackTrace":
+			text, _, err := x.whole()
+			if err != nil {
+				return err
+			}
+			s.Detail = strings.TrimSpace(s.Detail + "\n" + plainText(text))
+			if t.Name == "Message" {
+				s.Message = headline(text, "", "", "")
+			}
+		case t.Name == "StdOut", t.Name == "StdErr":
+			text, line, err := x.whole()
+			if err != nil {
+				return err
+			}
+			within(text, line, out)
+		case t.Name != "":
+			depth++
+		}
+	}
+	if s.Message == "" {
+		s.Message = "failed"
+	}
+	return nil
+}
