@@ -17,7 +17,7 @@ import (
 type browserLog struct{}
 
 func init() {
-	registerStream(stream{order: 58, name: "browser console", marks: []string{":CONSOLE", "console.", "SEVERE http", "WARNING http"}, open: func() lineReader { return browserLog{} }})
+	registerStream(stream{order: 58, name: "browser console", marks: []string{":CONSOLE(", "^console.", "^[console.", "^(console.", "^SEVERE http", "^WARNING http"}, open: func() lineReader { return browserLog{} }})
 }
 
 func (browserLog) line(l Line, out *sink) verdict {

@@ -35,7 +35,7 @@ type cargoFailure struct {
 }
 
 func init() {
-	registerStream(stream{order: 14, name: "cargo test", marks: []string{"test ", "Running ", "Doc-tests ", " stdout ----", "test result: "}, open: func() lineReader { return &cargoTest{at: -1} }})
+	registerStream(stream{order: 14, name: "cargo test", marks: []string{"^test ", "^Running ", "^Doc-tests ", " stdout ----", "^failures:"}, open: func() lineReader { return &cargoTest{at: -1} }})
 }
 
 func (c *cargoTest) listening() bool { return c.active }

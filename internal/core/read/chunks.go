@@ -4,23 +4,27 @@ import (
 	"bytes"
 	"io"
 	"runtime"
+	"sort"
 )
 
 // A chunk is a stretch of an input with its lines, each searched for marks.
 // Chunks are searched side by side and consumed in order.
 type chunk struct {
-	data  []byte
-	lines []spot
-	mid   bool // the first line continues one of the chunk before
-	ready chan struct{}
-	err   error // of the input, behind this chunk's data
+	data       []byte
+	lines      []spot
+	clean      map[int][]byte // lines that held control sequences, without them
+	mid        bool           // the first line continues one of the chunk before
+	ready      chan struct{}
+	err        error // of the input, behind this chunk's data
+	prev, next *chunk
 }
 
-// spot is where a line stands in its chunk, without its ending, and which
-// readers it has marks of.
+// spot is where a line stands in its chunk, without its ending, what a wrapper
+// put before its text, and which readers it has marks of.
 type spot struct {
 	from, to int
-	marks    uint64
+	peeled
+	marks uint64
 }
 
 // How much of an input is read at once: little at first, for most inputs are
@@ -30,94 +34,210 @@ const (
 	chunkSize  = 1 << 20
 )
 
-// chunks reads an input ahead. The channel ends behind a chunk with an error,
-// which is io.EOF at the end of the input; closing stop ends it early.
-func chunks(r io.Reader, m *marks, stop <-chan struct{}) <-chan *chunk {
+// chunkQueue reads an input ahead.
+type chunkQueue struct {
+	marks   *marks
+	ordered chan *chunk
+	stop    chan struct{}
+}
+
+func newChunkQueue(r io.Reader, m *marks) *chunkQueue {
 	ahead := 2 * runtime.GOMAXPROCS(0)
-	ordered := make(chan *chunk, ahead)
+	q := &chunkQueue{marks: m, ordered: make(chan *chunk, ahead), stop: make(chan struct{})}
 	work := make(chan *chunk, ahead)
 	for range runtime.GOMAXPROCS(0) {
 		go func() {
 			for c := range work {
 				c.search(m)
+				close(c.ready)
 			}
 		}()
 	}
-	go func() {
-		defer close(ordered)
-		defer close(work)
-		var rest []byte
-		mid := false
-		for size := firstChunk; ; size = min(2*size, chunkSize) {
-			c := &chunk{data: make([]byte, size+len(rest)), mid: mid, ready: make(chan struct{})}
-			n := copy(c.data, rest)
-			var got int
-			got, c.err = io.ReadFull(r, c.data[n:])
-			c.data = c.data[:n+got]
-			if c.err == io.ErrUnexpectedEOF {
-				c.err = io.EOF
-			}
-			end := len(c.data)
-			if c.err == nil {
-				if i := bytes.LastIndexByte(c.data, '\n'); i >= 0 {
-					end = i + 1
-				}
-			}
-			rest, c.data = c.data[end:], c.data[:end]
-			mid = end > 0 && c.data[end-1] != '\n'
-			work <- c
-			select {
-			case ordered <- c:
-			case <-stop:
-				return
-			}
-			if c.err != nil {
-				return
+	go q.fill(r, work)
+	return q
+}
+
+// fill cuts the input into chunks that end with a line where they can. The
+// last one has an error, io.EOF at the end of the input.
+func (q *chunkQueue) fill(r io.Reader, work chan<- *chunk) {
+	defer close(q.ordered)
+	defer close(work)
+	var rest []byte
+	mid := false
+	for size := firstChunk; ; size = min(2*size, chunkSize) {
+		c := &chunk{data: make([]byte, size+len(rest)), mid: mid, ready: make(chan struct{})}
+		n := copy(c.data, rest)
+		var got int
+		got, c.err = io.ReadFull(r, c.data[n:])
+		c.data = c.data[:n+got]
+		if c.err == io.ErrUnexpectedEOF {
+			c.err = io.EOF
+		}
+		end := len(c.data)
+		if c.err == nil {
+			if i := bytes.LastIndexByte(c.data, '\n'); i >= 0 {
+				end = i + 1
 			}
 		}
-	}()
-	return ordered
+		rest, c.data = c.data[end:], c.data[:end]
+		mid = end > 0 && c.data[end-1] != '\n'
+		last := c.err != nil
+		work <- c
+		select {
+		case q.ordered <- c:
+		case <-q.stop:
+			return
+		}
+		if last {
+			return
+		}
+	}
 }
+
+// after gives the chunk behind c, nil behind the last; the first behind nil.
+func (q *chunkQueue) after(c *chunk) *chunk {
+	if c != nil && (c.next != nil || c.err != nil) {
+		return c.next
+	}
+	next, ok := <-q.ordered
+	if !ok {
+		return nil
+	}
+	<-next.ready
+	if c != nil {
+		c.next, next.prev = next, c
+		c.prev = nil // two are enough to look back
+	}
+	return next
+}
+
+func (q *chunkQueue) close() { close(q.stop) }
 
 // search finds the chunk's lines and their marks.
 func (c *chunk) search(m *marks) {
-	defer close(c.ready)
 	c.lines = make([]spot, 0, len(c.data)/48+1)
 	for from := 0; from < len(c.data); {
 		to := len(c.data)
 		if n := bytes.IndexByte(c.data[from:], '\n'); n >= 0 {
 			to = from + n
 		}
-		line := c.data[from:to]
-		if bytes.IndexByte(line, 0x1b) >= 0 {
-			line = []byte(stripEscapes(string(line)))
-		}
-		c.lines = append(c.lines, spot{from: from, to: to, marks: m.in(line)})
+		c.lines = append(c.lines, spot{from: from, to: to})
+		c.mark(len(c.lines)-1, m)
 		from = to + 1
 	}
 }
 
-// tail is what is left of an input from a place in a chunk on: as a reader of
-// a document sees it.
-type tail struct {
-	rest  []byte
-	err   error
-	ahead <-chan *chunk
+// mark finds the marks of one line.
+func (c *chunk) mark(i int, m *marks) {
+	s := &c.lines[i]
+	line := c.data[s.from:s.to]
+	if bytes.IndexByte(line, 0x1b) >= 0 {
+		if c.clean == nil {
+			c.clean = map[int][]byte{}
+		}
+		line = stripEscapes(line)
+		c.clean[i] = line
+	}
+	s.peeled = peel(line)
+	s.marks = m.in(line[s.text:])
 }
 
-func (t *tail) Read(p []byte) (int, error) {
-	for len(t.rest) == 0 {
-		if t.err != nil {
-			return 0, t.err
+// line gives the text of a line as readers see it; "" outside of the chunk and
+// its neighbours.
+func (c *chunk) line(i int) string {
+	switch {
+	case i < 0 && c.prev != nil:
+		return c.prev.line(len(c.prev.lines) + i)
+	case i >= len(c.lines) && c.next != nil && i-len(c.lines) < len(c.next.lines):
+		return c.next.line(i - len(c.lines))
+	case i < 0 || i >= len(c.lines):
+		return ""
+	}
+	s := c.lines[i]
+	if line, ok := c.clean[i]; ok {
+		return plain(line[s.text:])
+	}
+	return plain(c.data[s.from+s.text : min(s.to, s.from+maxLine)])
+}
+
+// lineAt is the index of the first line that begins at a place or behind it.
+// What is left of a line that a document ended in becomes a line of its own.
+func (c *chunk) lineAt(at int, m *marks) int {
+	c.mid = false
+	i := sort.Search(len(c.lines), func(i int) bool { return c.lines[i].from >= at })
+	if i > 0 && at < c.lines[i-1].to {
+		i--
+		c.lines[i].from = at
+		delete(c.clean, i)
+		c.mark(i, m)
+	}
+	return i
+}
+
+// text is an input from a place on, byte by byte, with the line it stands in:
+// what a reader of a document sees.
+type text struct {
+	queue *chunkQueue
+	c     *chunk
+	at    int  // in the chunk
+	line  int  // of the next byte, 1-based
+	last  byte // the byte before
+}
+
+// peek gives the next byte without taking it.
+func (t *text) peek() (byte, error) {
+	for t.at == len(t.c.data) {
+		if t.c.err != nil {
+			return 0, t.c.err
 		}
-		c, ok := <-t.ahead
-		if !ok {
+		next := t.queue.after(t.c)
+		if next == nil {
 			return 0, io.EOF
 		}
-		<-c.ready
-		t.rest, t.err = c.data, c.err
+		t.c, t.at = next, 0
 	}
-	n := copy(p, t.rest)
-	t.rest = t.rest[n:]
-	return n, nil
+	return t.c.data[t.at], nil
+}
+
+func (t *text) next() (byte, error) {
+	c, err := t.peek()
+	if err != nil {
+		return 0, err
+	}
+	if t.last == '\n' {
+		t.line++
+	}
+	t.last = c
+	t.at++
+	return c, nil
+}
+
+// until reads up to and with the mark.
+func (t *text) until(mark string) (string, error) {
+	var b []byte
+	for {
+		c, err := t.next()
+		if err != nil {
+			return string(b), err
+		}
+		b = append(b, c)
+		if c == mark[len(mark)-1] && bytes.HasSuffix(b, []byte(mark)) {
+			return string(b[:len(b)-len(mark)]), nil
+		}
+	}
+}
+
+// close passes over the rest of the line where that is blank, and gives the
+// number of the last line that was read.
+func (t *text) close() int {
+	for {
+		c, err := t.peek()
+		if err != nil || c != ' ' && c != '\t' && c != '\r' && c != '\n' {
+			return t.line
+		}
+		t.next()
+		if c == '\n' {
+			return t.line
+		}
+	}
 }

@@ -19,7 +19,7 @@ import (
 //
 // Format: cmMessenger.cxx.
 func init() {
-	dialectStream(48, "cmake", []string{"CMake ", "-- Configuring incomplete"}, dialect{head: cmakeHead, tail: cmakeTail, ends: cmakeEnds, rest: func(b *block, l Line, out *sink) verdict {
+	dialectStream(48, "cmake", []string{"^CMake ", "^-- Configuring incomplete"}, dialect{head: cmakeHead, tail: cmakeTail, ends: cmakeEnds, rest: func(b *block, l Line, out *sink) verdict {
 		if strings.HasPrefix(l.Text, "-- Configuring incomplete") || strings.HasPrefix(l.Text, "CMake Generate step failed") {
 			return noise
 		}

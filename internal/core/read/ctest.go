@@ -23,12 +23,11 @@ type ctest struct {
 	running string // the GoogleTest case that runs
 	body    []string
 	bodyAt  int
-	google  int // failures of GoogleTest
 	summing bool
 }
 
 func init() {
-	registerStream(stream{order: 18, name: "ctest", marks: []string{" Test #", "The following tests", "% tests passed", "Errors while running CTest", "[ RUN      ]", "[  FAILED  ]", "[       OK ]", "[  PASSED  ]", "[  SKIPPED ]", "[==========]", "[----------]", " - "}, open: func() lineReader { return &ctest{} }})
+	registerStream(stream{order: 18, name: "ctest", marks: []string{" Test #", "^The following tests", "% tests passed", "^Errors while running CTest", "^[ RUN      ]", "^[  FAILED  ]", "^[       OK ]", "^[  PASSED  ]", "^[  SKIPPED ]", "^[==========]", "^[----------]", " FAILED TEST"}, open: func() lineReader { return &ctest{} }})
 }
 
 func (c *ctest) listening() bool { return c.running != "" || c.closing }

@@ -1,7 +1,6 @@
 package read
 
 import (
-	"bytes"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -25,7 +24,7 @@ import (
 //
 // Formats: Module.ParallelChecker, Kernel.ParallelCompiler, Exception; compile(3erl).
 func init() {
-	dialectStream(56, "elixir", []string{"error: ", "warning: ", "** (", "== Compilation error", "could not compile dependency", ".erl:", ".ex:", ".exs:"}, dialect{head: elixirHead, near: elixirNear, tail: elixirTail, ends: elixirEnds, rest: func(b *block, l Line, out *sink) verdict {
+	dialectStream(56, "elixir", []string{"^error: ", "^warning: ", "^** (", "^== Compilation error", ".erl:", ".hrl:"}, dialect{head: elixirHead, near: elixirNear, tail: elixirTail, ends: elixirEnds, rest: func(b *block, l Line, out *sink) verdict {
 		if strings.HasPrefix(l.Text, "== Compilation error in file ") {
 			b.inside = len(out.result.Symptoms)
 			return noise
@@ -92,7 +91,7 @@ func elixirHead(text string) (symptom.Symptom, bool) {
 // elixirNear tells a warning of the compiler's from those of others by the
 // excerpt or the place below.
 func elixirNear(s *symptom.Symptom, l Line) bool {
-	return s.Tool != "elixir" || s.Code != "" || bytes.Contains(l.below, []byte(".ex")) || bytes.Contains(l.below, []byte("│")) || bytes.HasPrefix(l.below, []byte("  "))
+	return s.Tool != "elixir" || s.Code != "" || strings.Contains(l.below(1), ".ex") || strings.Contains(l.below(1), "│") || strings.HasPrefix(l.below(1), "  ")
 }
 
 func elixirTail(d *diagnostic, text string) bool {

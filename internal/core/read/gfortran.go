@@ -16,7 +16,7 @@ import (
 //
 // Format: gcc/fortran/error.cc.
 func init() {
-	dialectStream(47, "gfortran", []string{".f90:", ".f:", ".f95:", ".f03:", ".f08:", ".for:", ".F90:"}, dialect{head: gfortranHead, tail: gfortranTail, ends: gfortranEnds})
+	dialectStream(47, "gfortran", []string{".f90:", ".f:", ".f95:", ".f03:", ".f08:", ".for:"}, dialect{head: gfortranHead, tail: gfortranTail, ends: gfortranEnds})
 }
 
 func gfortranHead(text string) (symptom.Symptom, bool) {

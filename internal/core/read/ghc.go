@@ -18,7 +18,7 @@ import (
 //
 // Format: GHC.Types.Error (mkLocMessage).
 func init() {
-	dialectStream(44, "ghc", []string{".hs:", ".lhs:"}, dialect{head: ghcHead, tail: ghcTail, ends: ghcEnds})
+	dialectStream(44, "ghc", []string{".hs:", ".lhs:", ".hsc:"}, dialect{head: ghcHead, tail: ghcTail, ends: ghcEnds})
 }
 
 func ghcHead(text string) (symptom.Symptom, bool) {

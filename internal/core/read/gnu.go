@@ -24,7 +24,7 @@ type gnu struct {
 	lead bool           // an "In file included from" stands above
 }
 
-var gnuMarks = []string{"error: ", "warning: ", "note: ", "remark: ", "info: ", "In file included from ", ": In ", ": At "}
+var gnuMarks = []string{": error: ", ": warning: ", ": fatal error: ", ": note: ", ": remark: ", ": info: ", "^In file included from ", ": In ", ": At ", " generated."}
 
 func init() {
 	registerStream(stream{order: 80, name: "gnu", marks: gnuMarks, open: func() lineReader { return &gnu{} }})
@@ -87,7 +87,7 @@ func (g *gnu) line(l Line, out *sink) verdict {
 			g.read = nil
 			return noise
 		}
-		if excerpt(l.Text) || caret(l.Text) || g.end+1 == l.Number && g.open.Column > 0 && caret(plain(l.below)) || caret(plain(l.above)) && strings.HasPrefix(l.Text, " ") || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
+		if excerpt(l.Text) || caret(l.Text) || g.end+1 == l.Number && g.open.Column > 0 && caret(l.below(1)) || caret(l.above(1)) && strings.HasPrefix(l.Text, " ") || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
 			g.end = l.Number
 			return more
 		}

@@ -28,7 +28,7 @@ type goBuild struct {
 }
 
 func init() {
-	registerStream(stream{order: 20, name: "go build", marks: []string{".go:", "# ", "go: "}, open: func() lineReader { return &goBuild{} }})
+	registerStream(stream{order: 20, name: "go build", marks: []string{".go:", "^# ", "^go: ", "^vet: "}, open: func() lineReader { return &goBuild{} }})
 }
 
 func (g *goBuild) line(l Line, out *sink) verdict {

@@ -43,7 +43,7 @@ type goCrash struct {
 }
 
 func init() {
-	registerStream(stream{order: 10, name: "go test", marks: []string{"--- FAIL", "--- PASS", "--- SKIP", "=== ", "FAIL", "ok  \t", "?   \t", "---\t", "PASS", "coverage: ", "exit status ", "panic: ", "fatal error: ", "WARNING: DATA RACE"}, open: func() lineReader { return newGoTest() }})
+	registerStream(stream{order: 10, name: "go test", marks: []string{"^--- FAIL", "^--- PASS", "^--- SKIP", "^=== ", "^FAIL", "^ok  \t", "^?   \t", "^---\t", "^PASS", "^coverage: ", "^exit status ", "^panic: ", "^fatal error: ", "^WARNING: DATA RACE"}, open: func() lineReader { return newGoTest() }})
 }
 
 func newGoTest() *goTest { return &goTest{logs: map[string][]string{}} }

@@ -22,7 +22,7 @@ import (
 // Maven lists the errors once more behind "Failed to execute goal": see maven.
 // Format: com.sun.tools.javac.util.BasicDiagnosticFormatter.
 func init() {
-	dialectStream(40, "javac", []string{".java:", "error: ", "warning: ", " error", " warning", "Note: "}, dialect{
+	dialectStream(40, "javac", []string{".java:", ".kt:[", ".groovy:[", ".scala:[", "^error: ", "^warning: ", "^Note: ", " errors", "1 error", " warnings", "1 warning"}, dialect{
 		head: javacHead, tail: javacTail, ends: javacEnds, rest: javacRest,
 	})
 }

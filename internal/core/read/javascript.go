@@ -21,9 +21,6 @@ import (
 //
 // Format: lib/internal/process and src/node_errors.cc of Node.js.
 type javaScript struct {
-	place  place
-	lead   int // lines since a place that may lead to an exception
-	leadAt int
 	open   *symptom.Symptom
 	from   int
 	end    int
@@ -31,10 +28,8 @@ type javaScript struct {
 }
 
 func init() {
-	registerStream(stream{order: 53, name: "javascript", marks: []string{"Error: ", "Error [", "Exception: ", ".js:", ".mjs:", ".cjs:", ".ts:", "(node:", "Node.js v", "(Use `node", "node:internal", "Uncaught", "Error\r"}, open: func() lineReader { return &javaScript{} }})
+	registerStream(stream{order: 53, name: "javascript", marks: []string{"Error: ", "Error [", "Exception: ", "^(node:", "^Node.js v", "^(Use `node", "^Uncaught"}, open: func() lineReader { return &javaScript{} }})
 }
-
-const longestLead = 8
 
 func (j *javaScript) line(l Line, out *sink) verdict {
 	if j.open != nil {
@@ -51,29 +46,34 @@ func (j *javaScript) line(l Line, out *sink) verdict {
 		out.add(s, l.Number, l.Number)
 		return took
 	}
-	if p, ok := placeColon(strings.TrimPrefix(l.Text, "file://")); ok && p.rest == "" && p.column == 0 && (extension(p.file, ".js", ".mjs", ".cjs", ".ts", ".mts", ".cts", ".jsx", ".tsx") || strings.HasPrefix(p.file, "node:")) {
-		j.place, j.lead, j.leadAt = p, 1, l.Number
-		return more
-	}
-	if j.lead == 0 && strings.HasPrefix(l.Text, "node:internal/") && strings.Contains(l.Text, ":") {
-		j.place, j.lead, j.leadAt = place{}, 1, l.Number
-		return more
-	}
 	s, ok := jsException(l.Text)
-	switch {
-	case ok:
-		if j.lead > 0 && own(j.place.file) {
-			s.File, s.Line = j.place.file, j.place.line
-		}
-		j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
-		j.lead = 0
-		return more
-	case j.lead > 0 && j.lead < longestLead:
-		j.lead++
-		return more
+	if !ok {
+		return pass
 	}
-	j.lead = 0
-	return pass
+	if p := leadPlace(l); p.line > 0 && own(p.file) {
+		s.File, s.Line = p.file, p.line
+	}
+	j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
+	return more
+}
+
+// longestLead is how far above an exception its place, line and caret begin.
+const longestLead = 6
+
+// leadPlace is the place that stands above an exception, with its source line
+// and a caret.
+func leadPlace(l Line) place {
+	pointed := false
+	for n := 1; n <= longestLead; n++ {
+		text := l.above(n)
+		if caret(text) {
+			pointed = true
+		}
+		if p, ok := placeColon(strings.TrimPrefix(text, "file://")); ok && pointed && p.rest == "" && p.column == 0 {
+			return p
+		}
+	}
+	return place{}
 }
 
 // jsException reads "TypeError: message", "Uncaught Error: …" and
@@ -155,7 +155,7 @@ func nodeWarning(text string) (symptom.Symptom, bool) {
 // close drops what only looked like an exception: a word with a colon.
 func (j *javaScript) close(out *sink) {
 	s := j.open
-	j.open, j.lead = nil, 0
+	j.open = nil
 	if s == nil {
 		return
 	}

@@ -226,7 +226,7 @@ func headline(message, body, class, test string) string {
 // plainText removes control sequences and carriage returns from a text.
 func plainText(s string) string {
 	if strings.IndexByte(s, 0x1b) >= 0 {
-		s = stripEscapes(s)
+		s = string(stripEscapes([]byte(s)))
 	}
 	return strings.ToValidUTF8(strings.ReplaceAll(s, "\r", ""), "\uFFFD")
 }

@@ -20,11 +20,10 @@ type jvm struct {
 	from int
 	end  int
 	deep bool // in a cause: its frames come first
-	own  []symptom.Frame
 }
 
 func init() {
-	registerStream(stream{order: 50, name: "jvm", marks: []string{"VM warning: ", "Exception in thread", "Caused by: ", "Exception: ", "Error: ", "Exception\n", "Exception", "Error in ", "\tat "}, open: func() lineReader { return &jvm{} }})
+	registerStream(stream{order: 50, name: "jvm", marks: []string{" VM warning: ", "Exception", "Error: ", "Error\n", "Throwable", "Failure: "}, open: func() lineReader { return &jvm{} }})
 }
 
 func (j *jvm) line(l Line, out *sink) verdict {

@@ -17,7 +17,7 @@ import (
 //
 // Formats: bfd's ld (ldmisc.c), lld/ELF.
 func init() {
-	dialectStream(60, "ld", []string{"undefined reference to", "multiple definition of", "ld: ", "ld.lld: ", "lld: ", "collect2: ", "undefined symbol", "ld returned", "linker command failed"}, dialect{
+	dialectStream(60, "ld", []string{"undefined reference to", "multiple definition of", "ld: ", "lld: ", "lld-link: ", "^collect2: ", "linker command failed"}, dialect{
 		head: linkerHead, tail: func(d *diagnostic, text string) bool { return strings.HasPrefix(text, ">>> ") }, rest: linkerRest,
 	})
 }

@@ -20,7 +20,7 @@ import (
 type makeShell struct{ told int }
 
 func init() {
-	registerStream(stream{order: 70, name: "make", marks: []string{"***", "ninja: ", "FAILED: ", ": not found", "command not found", "gmake"}, open: func() lineReader { return &makeShell{} }})
+	registerStream(stream{order: 70, name: "make", marks: []string{"*** ", "^ninja: ", "^FAILED: ", ": not found", ": command not found"}, open: func() lineReader { return &makeShell{} }})
 }
 
 func (m *makeShell) line(l Line, out *sink) verdict {

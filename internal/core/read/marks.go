@@ -1,10 +1,15 @@
 package read
 
-import "sort"
+import (
+	"sort"
+	"strings"
+)
 
 // marks finds in one pass over a line which readers may want it. Every stream
-// reader names byte strings of which a first line of its diagnostics holds at
-// least one; a line without any is only counted. Letters match in either case.
+// reader names texts of which a first line of its diagnostics holds at least
+// one; a line without any is only counted. Letters match in either case. A
+// mark that begins with "^" stands at the start of the line, behind blanks and
+// what a wrapper put there.
 //
 // It is the automaton of Aho and Corasick, "Efficient String Matching: An Aid
 // to Bibliographic Search", CACM 18 (1975), with all failure links resolved
@@ -12,12 +17,16 @@ import "sort"
 type marks struct {
 	class [256]uint8
 	width int      // number of classes
-	next  []uint16 // state*width + class to state
-	found []uint64 // state to the set of readers whose marks end there
+	next  []uint32 // a state is the offset of its row; class to state
+	found []uint64 // row number to the set of readers whose marks end there
+	start uint32   // the state at the start of a line
 }
 
-// newMarks takes each reader's marks; a set bit n in a mask stands for list n,
-// of which there may be 64.
+// hit flags a state in which a mark ends.
+const hit = 1 << 31
+
+// newMarks takes each reader's marks; bit n of a set stands for list n, of
+// which there may be 64.
 func newMarks(lists [][]string) *marks {
 	m := &marks{width: 1}
 	for _, list := range lists {
@@ -33,66 +42,90 @@ func newMarks(lists [][]string) *marks {
 	for c := byte('A'); c <= 'Z'; c++ {
 		m.class[c] = m.class[lower(c)]
 	}
-	m.grow()
+	root := m.grow()
+	m.start = m.grow()
 	for n, list := range lists {
 		for _, mark := range list {
-			m.insert(mark, 1<<n)
+			if rest, ok := strings.CutPrefix(mark, "^"); ok {
+				m.insert(m.start, rest, 1<<n)
+			} else {
+				m.insert(root, mark, 1<<n)
+			}
 		}
 	}
 	m.resolve()
 	return m
 }
 
-func (m *marks) grow() uint16 {
-	m.next = append(m.next, make([]uint16, m.width)...)
+// grow adds a state and gives its row's offset.
+func (m *marks) grow() uint32 {
+	m.next = append(m.next, make([]uint32, m.width)...)
 	m.found = append(m.found, 0)
-	return uint16(len(m.found) - 1)
+	return uint32(len(m.next) - m.width)
 }
 
-func (m *marks) insert(mark string, reader uint64) {
-	state := 0
+func (m *marks) insert(state uint32, mark string, reader uint64) {
 	for i := range len(mark) {
-		at := state*m.width + int(m.class[lower(mark[i])])
+		at := state + uint32(m.class[lower(mark[i])])
 		if m.next[at] == 0 {
-			m.next[at] = m.grow()
+			next := m.grow()
+			m.next[at] = next
 		}
-		state = int(m.next[at])
+		state = m.next[at]
 	}
-	m.found[state] |= reader
+	m.found[int(state)/m.width] |= reader
 }
 
 // resolve walks the tree of marks breadth first and fills in where a state
-// goes when the next byte does not continue any mark.
+// goes when the next byte does not continue any mark; the start of a line
+// falls back to its middle. Then it flags the states in which something is
+// found, so that the common case costs one look-up a byte.
 func (m *marks) resolve() {
-	fallback := make([]int, len(m.found))
-	var queue []int
+	fallback := make([]uint32, len(m.found))
+	row := func(state uint32) int { return int(state) / m.width }
+	var queue []uint32
+	visit := func(state, back uint32) {
+		fallback[row(state)] = back
+		queue = append(queue, state)
+	}
 	for c := range m.width {
-		if s := int(m.next[c]); s != 0 {
-			queue = append(queue, s)
+		if s := m.next[c]; s != 0 {
+			visit(s, 0)
 		}
 	}
+	visit(m.start, 0)
 	for len(queue) > 0 {
 		state := queue[0]
 		queue = queue[1:]
-		m.found[state] |= m.found[fallback[state]]
+		back := fallback[row(state)]
+		m.found[row(state)] |= m.found[row(back)]
 		for c := range m.width {
-			at, other := state*m.width+c, m.next[fallback[state]*m.width+c]
-			if s := int(m.next[at]); s != 0 {
-				fallback[s] = int(other)
-				queue = append(queue, s)
+			at, other := int(state)+c, m.next[int(back)+c]
+			if s := m.next[at]; s != 0 {
+				visit(s, other)
 			} else {
 				m.next[at] = other
 			}
+		}
+	}
+	for i, s := range m.next {
+		if m.found[row(s)] != 0 {
+			m.next[i] = s | hit
 		}
 	}
 }
 
 // in is the set of readers with a mark in the line.
 func (m *marks) in(line []byte) (set uint64) {
-	state := 0
+	for len(line) > 0 && (line[0] == ' ' || line[0] == '\t') {
+		line = line[1:]
+	}
+	state, next := m.start, m.next
 	for _, c := range line {
-		state = int(m.next[state*m.width+int(m.class[c])])
-		set |= m.found[state]
+		state = next[state&^hit+uint32(m.class[c])]
+		if state >= hit {
+			set |= m.found[int(state&^hit)/m.width]
+		}
 	}
 	return set
 }

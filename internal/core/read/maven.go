@@ -21,7 +21,7 @@ type maven struct {
 }
 
 func init() {
-	registerStream(stream{order: 36, name: "maven", marks: []string{"[ERROR]", "[WARNING]", "[WARN]", "[INFO] BUILD", "[INFO] ----", "[INFO] Scanning", "[INFO] Building", "COMPILATION ERROR"}, open: func() lineReader { return &maven{} }})
+	registerStream(stream{order: 36, name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building"}, open: func() lineReader { return &maven{} }})
 }
 
 func (m *maven) line(l Line, out *sink) verdict {

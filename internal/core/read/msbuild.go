@@ -21,7 +21,7 @@ type msbuild struct {
 }
 
 func init() {
-	registerStream(stream{order: 35, name: "msbuild", marks: []string{": error ", ": warning ", "Build FAILED", "Build succeeded", " Error(s)", " Warning(s)", "error(s)", "Build started"}, open: func() lineReader { return &msbuild{} }})
+	registerStream(stream{order: 35, name: "msbuild", marks: []string{": error ", ": warning ", "^Build FAILED", "^Build succeeded", " Error(s)", " Warning(s)", "^Build started"}, open: func() lineReader { return &msbuild{} }})
 }
 
 func (m *msbuild) line(l Line, out *sink) verdict {

@@ -17,7 +17,7 @@ import (
 //
 // Format: Location in OCaml's parsing/location.ml.
 func init() {
-	dialectStream(46, "ocaml", []string{`File "`}, dialect{head: ocamlHead, tail: ocamlTail, ends: ocamlEnds})
+	dialectStream(46, "ocaml", []string{`^File "`}, dialect{head: ocamlHead, tail: ocamlTail, ends: ocamlEnds})
 }
 
 func ocamlHead(text string) (symptom.Symptom, bool) {

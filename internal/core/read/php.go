@@ -39,7 +39,7 @@ var phpLevels = []struct {
 }
 
 func init() {
-	registerStream(stream{order: 51, name: "php", marks: []string{" on line ", "Uncaught ", "Error in bootstrap script", "Errors parsing "}, open: func() lineReader { return &php{} }})
+	registerStream(stream{order: 51, name: "php", marks: []string{" on line ", "Uncaught ", "^Error in bootstrap script", "^Errors parsing "}, open: func() lineReader { return &php{} }})
 }
 
 func (p *php) line(l Line, out *sink) verdict {

@@ -2,28 +2,37 @@ package read
 
 import "strings"
 
-// peel takes off what a wrapper put before a line: a timestamp, the name of a
+// peeled is what a wrapper put before a line.
+type peeled struct {
+	text    int    // where the text begins
+	prefix  string // the name of a service, a workspace or a task
+	stamped bool   // a timestamp stands there
+}
+
+// peel finds what a wrapper put before a line: a timestamp, the name of a
 // service ("web | "), of a workspace ("[web] ") or of a task ("web:build: ").
 // Only a name makes a lane of its own.
-func peel(l Line) (Line, string) {
-	if n := stamp(l.Text); n > 0 {
-		l.Text, l.Stamped = l.Text[n:], true
+func peel(line []byte) (p peeled) {
+	head := string(line[:min(len(line), 80)])
+	if n := stamp(head); n > 0 {
+		p.text, p.stamped = n, true
 	}
-	prefix := ""
-	if n := wrapper(l.Text); n > 0 {
-		prefix, l.Text = strings.TrimSpace(l.Text[:n]), l.Text[n:]
-		if n := stamp(l.Text); n > 0 {
-			l.Text, l.Stamped = l.Text[n:], true
+	if n := wrapper(head[p.text:]); n > 0 {
+		p.prefix = strings.TrimSpace(head[p.text : p.text+n])
+		p.text += n
+		if n := stamp(head[p.text:]); n > 0 {
+			p.text += n
+			p.stamped = true
 		}
 	}
-	return l, prefix
+	return p
 }
 
 // stamp is the length of the timestamp at the start of a line with the blank
 // behind it, or 0: RFC 3339 and its kin, a time of day, both also in brackets,
 // and that of syslog (RFC 3164).
 func stamp(s string) int {
-	if len(s) < 9 {
+	if len(s) < 9 || !isDigit(s[0]) && s[0] != '[' && (s[0] < 'A' || s[0] > 'S' || s[3] != ' ') {
 		return 0
 	}
 	at := 0
@@ -131,11 +140,14 @@ func wrapper(s string) int {
 		}
 		return end + 2
 	}
+	if !isLetter(s[0]) && s[0] != '@' {
+		return 0
+	}
 	n := 0
 	for n < len(s) && n < 60 && inName(s[n]) {
 		n++
 	}
-	if n == 0 || n == len(s) || !isLetter(s[0]) && s[0] != '@' {
+	if n == len(s) {
 		return 0
 	}
 	if s[n] == ':' {
@@ -158,12 +170,15 @@ func wrapper(s string) int {
 // nameLike tells whether s is a name: it starts with a letter or @ and holds
 // nothing that a file's extension or a sentence would.
 func nameLike(s string) bool {
+	if s == "" || !isLetter(s[0]) && s[0] != '@' {
+		return false
+	}
 	for i := range len(s) {
 		if !inName(s[i]) {
 			return false
 		}
 	}
-	return s != "" && (isLetter(s[0]) || s[0] == '@')
+	return true
 }
 
 func inName(c byte) bool {

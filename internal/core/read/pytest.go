@@ -34,14 +34,11 @@ type pytest struct {
 	body    []string
 	failed  int
 	errors  int
-	ids     map[string]string // a test's name to its place in the summary
-	bare    []*symptom.Symptom
-	lines   []int
 	named   map[string]bool // failed tests that were told
 }
 
 func init() {
-	registerStream(stream{order: 12, name: "pytest", marks: []string{"=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS", "FAILED ", "ERROR ", ".py"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }})
+	registerStream(stream{order: 12, name: "pytest", marks: []string{"^=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }})
 }
 
 func (p *pytest) listening() bool { return p.section != "" }

@@ -135,7 +135,7 @@ func All(name string, r io.Reader) (Result, error) {
 	default:
 		err = route(text, out)
 	}
-	out.result.Bytes = count.n
+	out.result.Bytes, out.result.Lines = count.n, out.base
 	if err != nil && err != io.EOF {
 		return out.result, fmt.Errorf("reading %s: %w", name, err)
 	}

@@ -39,7 +39,7 @@ type resolver struct {
 }
 
 func init() {
-	registerStream(stream{order: 34, name: "resolver", marks: []string{"ERROR: ", "  Problem ", "    - ", "Could not find ", "Because ", "So, because", "could not find compatible", "version solving failed", "requires ", "resolution failed", "Your requirements could not be", "Failed to use \"", "Hex dependency resolution"}, open: func() lineReader { return &resolver{} }})
+	registerStream(stream{order: 34, name: "resolver", marks: []string{"^ERROR: ", "^Problem ", "^- ", "^Could not find ", "^Because ", "could not find compatible", "has requirement ", "which is incompatible", "requires a different Python", "^Failed to use \"", "^Hex dependency resolution"}, open: func() lineReader { return &resolver{} }})
 }
 
 func (r *resolver) listening() bool { return r.problem }

@@ -14,10 +14,15 @@ import (
 type Line struct {
 	Number  int
 	Text    string
-	Stamped bool   // a timestamp stood before it
-	above   []byte // the line before, as it stands in the input
-	below   []byte // and the line behind it, as far as it is known
+	Stamped bool // a timestamp stood before it
+	c       *chunk
+	index   int
 }
+
+// above is the text of the n-th line before this one, below that of the n-th
+// behind it; "" where there is none.
+func (l Line) above(n int) string { return l.c.line(l.index - n) }
+func (l Line) below(n int) string { return l.c.line(l.index + n) }
 
 // verdict is what a reader did with a line.
 type verdict uint8
@@ -120,17 +125,18 @@ func newRouter(out *sink) *router {
 	return &router{out: out, main: main, lanes: map[string]*lane{}, order: []*lane{main}}
 }
 
-// raw takes a line as it stands in the input.
-func (r *router) raw(number int, b, above, below []byte, marks uint64) {
-	if marks == 0 && !r.busy {
-		r.out.result.Account.Plain++
+// take takes a line of a chunk.
+func (r *router) take(number int, c *chunk, index int) {
+	s := &c.lines[index]
+	account := &r.out.result.Account
+	if s.marks == 0 && !r.busy {
+		account.Plain++
 		return
 	}
-	account := &r.out.result.Account
-	l, prefix := peel(Line{Number: number, Text: plain(b[:min(len(b), maxLine)]), above: above, below: below})
-	switch r.route(l, prefix, marks) {
+	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index}
+	switch r.route(l, s.prefix, s.marks) {
 	case pass:
-		if marks != 0 && troubled(l.Text) {
+		if s.marks != 0 && troubled(l.Text) {
 			account.Unread++
 			r.out.unread(number, l.Text)
 		} else {
@@ -180,65 +186,49 @@ func (r *router) close() {
 	}
 }
 
-// route reads a stream of lines that begins behind the first out.base lines of
-// the input. A document may begin in it, and more lines may follow that.
+// route reads a stream of lines, in which documents may stand.
 func route(in io.Reader, out *sink) error {
-	m := streamMarks()
-	stop := make(chan struct{})
-	defer close(stop)
-	ahead := chunks(in, m, stop)
+	q := newChunkQueue(in, streamMarks())
+	defer q.close()
 	r := newRouter(out)
-	number := out.base
-	var above []byte
-	for c := range ahead {
-		<-c.ready
-		for i, s := range c.lines {
+	for c := q.after(nil); c != nil; c = q.after(c) {
+		q.after(c) // its last line may look at the first behind it
+		for i := 0; i < len(c.lines); i++ {
 			if i == 0 && c.mid {
 				continue
 			}
-			number++
-			line := c.data[s.from:s.to]
-			if d := documentFor(line, c.data[s.from:]); d != nil {
+			s := c.lines[i]
+			if d := documentFor(c.data[s.from:s.to], c.data[s.from:]); d != nil {
 				r.close()
-				out.result.Lines, out.base = number-1, number-1
-				rest, err := out.document(d, &tail{rest: c.data[s.from:], err: c.err, ahead: ahead})
-				if err != nil || rest == nil {
+				at := &text{queue: q, c: c, at: s.from}
+				if err := out.document(d, at); err != nil {
 					return err
 				}
-				return route(rest, out)
+				c = at.c
+				i = c.lineAt(at.at, q.marks) - 1
+				r = newRouter(out)
+				continue
 			}
-			var below []byte
-			if i+1 < len(c.lines) {
-				below = c.data[c.lines[i+1].from:c.lines[i+1].to]
-			}
-			r.raw(number, line, above, below, s.marks)
-			above = line
+			out.base++
+			r.take(out.base, c, i)
 		}
 		if c.err != nil && c.err != io.EOF {
 			return c.err
 		}
 	}
-	out.result.Lines = number
 	r.close()
 	return nil
 }
 
 // within reads text that stands inside of a document, from a line of the input on.
 func within(text string, line int, out *sink) {
-	m := streamMarks()
 	account, unread := out.result.Account, len(out.result.Unread)
 	out.inside = true
+	c := &chunk{data: []byte(text)}
+	c.search(streamMarks())
 	r := newRouter(out)
-	lines := bytes.Split([]byte(text), []byte{'\n'})
-	for i, b := range lines {
-		var above, below []byte
-		if i > 0 {
-			above = lines[i-1]
-		}
-		if i+1 < len(lines) {
-			below = lines[i+1]
-		}
-		r.raw(line+i, b, above, below, m.in(b))
+	for i := range c.lines {
+		r.take(line+i, c, i)
 	}
 	r.close()
 	out.inside = false
@@ -246,27 +236,23 @@ func within(text string, line int, out *sink) {
 	out.result.Unread = out.result.Unread[:unread]
 }
 
-// plain makes a line readable: valid UTF-8, no control sequences, and what a
-// terminal would show after carriage returns.
+// plain makes a line readable: valid UTF-8, and what a terminal would show
+// after carriage returns.
 func plain(b []byte) string {
 	b = bytes.TrimRight(b, "\r")
 	if i := bytes.LastIndexByte(b, '\r'); i >= 0 {
 		b = b[i+1:]
 	}
-	s := string(b)
-	if strings.IndexByte(s, 0x1b) >= 0 {
-		s = stripEscapes(s)
-	}
-	return strings.ToValidUTF8(s, "\uFFFD")
+	return strings.ToValidUTF8(string(b), "\uFFFD")
 }
 
 // stripEscapes removes the control sequences of ECMA-48: CSI (ESC [ … final
 // byte), OSC (ESC ] … BEL or ESC \) and two-byte escapes.
-func stripEscapes(s string) string {
-	var b strings.Builder
+func stripEscapes(s []byte) []byte {
+	b := make([]byte, 0, len(s))
 	for i := 0; i < len(s); i++ {
 		if s[i] != 0x1b {
-			b.WriteByte(s[i])
+			b = append(b, s[i])
 			continue
 		}
 		i++
@@ -285,7 +271,7 @@ func stripEscapes(s string) string {
 			}
 		}
 	}
-	return b.String()
+	return b
 }
 
 // shorten keeps a line's head for a listing.

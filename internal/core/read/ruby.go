@@ -16,7 +16,7 @@ import (
 //
 // Format: error.c and eval_error.c of CRuby.
 func init() {
-	dialectStream(55, "ruby", []string{".rb:", "bin/", "DEPRECATION WARNING", "[DEPRECATION]", "\tfrom ", "<internal:"}, dialect{head: rubyHead, tail: rubyTail, ends: rubyEnds})
+	dialectStream(55, "ruby", []string{".rb:", ".rake:", ".ru:", "^DEPRECATION WARNING", "^[DEPRECATION]", "^[DEPRECATED]", "^<internal:", "^(none):", ":in `", ":in '"}, dialect{head: rubyHead, tail: rubyTail, ends: rubyEnds})
 }
 
 func rubyHead(text string) (symptom.Symptom, bool) {

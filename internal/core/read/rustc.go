@@ -1,7 +1,6 @@
 package read
 
 import (
-	"bytes"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -25,7 +24,7 @@ import (
 //
 // Format: rustc_errors' HumanEmitter; cargo's resolver errors.
 func init() {
-	dialectStream(38, "rustc", []string{"error: ", "error[", "warning: ", "warning[", "-->", " = note", " = help", "help: ", "note: ", "Compiling "}, dialect{
+	dialectStream(38, "rustc", []string{"^error: ", "^error[", "^warning: ", "^warning[", "^For more information about", "^Some errors have"}, dialect{
 		head: rustcHead, near: rustcNear, tail: rustcTail, ends: rustcEnds, rest: rustcRest,
 	})
 }
@@ -71,7 +70,7 @@ func rustcHead(text string) (symptom.Symptom, bool) {
 // rustcNear tells a headline of rustc's from those of others: it has a code,
 // or its place stands below, or cargo says such things.
 func rustcNear(s *symptom.Symptom, l Line) bool {
-	return s.Code != "" || bytes.Contains(l.below, []byte("--> ")) || cargoResolving(s.Message) || cargoVerdict(s.Message)
+	return s.Code != "" || strings.HasPrefix(strings.TrimLeft(l.below(1), " "), "--> ") || cargoResolving(s.Message) || cargoVerdict(s.Message)
 }
 
 // cargoVerdict tells what only sums up.

@@ -20,7 +20,7 @@ import (
 //
 // Formats: scala.tools.nsc.reporters, dotty.tools.dotc.reporting.MessageRendering.
 func init() {
-	dialectStream(43, "scalac", []string{".scala:", "[error]", "[warn]", " found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
+	dialectStream(43, "scalac", []string{".scala:", ".sbt:", "^[error]", "^[warn]", "^-- ", " found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
 }
 
 const scala3 = 1 // the message stands below the excerpt

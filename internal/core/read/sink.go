@@ -1,7 +1,6 @@
 package read
 
 import (
-	"bufio"
 	"io"
 	"sort"
 	"strings"
@@ -17,13 +16,13 @@ type sink struct {
 	blocked map[string]bool
 	cut     map[string]bool
 	done    map[string]bool
-	failed  map[string]bool // tests by their key
-	lines   map[int]bool    // lines claimed in a document
-	base    int             // lines that stand above what is being read
-	test    string          // the test whose output is being read
-	unit    string          // and its suite
-	echo    string          // words of the failure that has been told already
-	inside  bool            // a document: what its tests print is not guessed at
+	ended   map[ending]bool
+	lines   map[int]bool // lines claimed in a document
+	base    int          // lines that stand above what is being read
+	test    string       // the test whose output is being read
+	unit    string       // and its suite
+	echo    string       // words of the failure that has been told already
+	inside  bool         // a document: what its tests print is not guessed at
 }
 
 func newSink(name string) *sink {
@@ -66,15 +65,22 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }
 
-// testOutcome records how a test ended; a failure that is told twice is one.
+// ending is how a test ended.
+type ending struct {
+	suite, name string
+	outcome     symptom.Outcome
+}
+
+// testOutcome records how a test ended; what is told twice is one.
 func (o *sink) testOutcome(t symptom.Test) {
-	if t.Outcome == symptom.Failed {
-		if o.failed[t.Key()] {
-			return
-		}
-		mark(&o.failed, t.Key())
+	e := ending{t.Suite, t.Name, t.Outcome}
+	if o.ended == nil {
+		o.ended = map[ending]bool{}
 	}
-	o.result.Tests = append(o.result.Tests, t)
+	if !o.ended[e] {
+		o.ended[e] = true
+		o.result.Tests = append(o.result.Tests, t)
+	}
 }
 
 func (o *sink) tool(name string) { mark(&o.tools, name) }
@@ -112,77 +118,20 @@ func (o *sink) claim(from, end int) {
 	}
 }
 
-// document reads one document and gives what stands behind it.
-func (o *sink) document(d *document, r io.Reader) (io.Reader, error) {
+// document reads one document that begins in the line behind base.
+func (o *sink) document(d *document, in *text) error {
 	o.result.Format = d.format
-	in := &text{r: bufio.NewReaderSize(r, 64<<10), line: o.base + 1}
+	in.line = o.base + 1
 	claimed := len(o.lines)
 	if err := d.read(in, o); err != nil && err != io.EOF {
-		return nil, err
+		return err
 	}
 	lines := in.close() - o.base
 	claimed = len(o.lines) - claimed
 	o.result.Account.Symptom += claimed
 	o.result.Account.Noise += lines - claimed
 	o.base += lines
-	o.result.Lines = o.base
-	if _, err := in.r.Peek(1); err != nil {
-		if err == io.EOF {
-			err = nil
-		}
-		return nil, err
-	}
-	return in.r, nil
-}
-
-// text is a document's bytes with the line they stand in.
-type text struct {
-	r    *bufio.Reader
-	line int  // of the next byte, 1-based
-	last byte // the byte before
-	any  bool
-}
-
-func (t *text) next() (byte, error) {
-	c, err := t.r.ReadByte()
-	if err == nil {
-		if t.any && t.last == '\n' {
-			t.line++
-		}
-		t.last, t.any = c, true
-	}
-	return c, err
-}
-
-// until reads up to and with the mark.
-func (t *text) until(mark string) (string, error) {
-	var b strings.Builder
-	for {
-		c, err := t.next()
-		if err != nil {
-			return b.String(), err
-		}
-		b.WriteByte(c)
-		if c == mark[len(mark)-1] && strings.HasSuffix(b.String(), mark) {
-			return strings.TrimSuffix(b.String(), mark), nil
-		}
-	}
-}
-
-// close passes over the rest of the line where that is blank, and gives the
-// number of the last line.
-func (t *text) close() int {
-	for {
-		c, err := t.r.Peek(1)
-		if err != nil || strings.IndexByte(" \t\r\n", c[0]) < 0 {
-			break
-		}
-		t.next()
-		if c[0] == '\n' {
-			break
-		}
-	}
-	return t.line
+	return nil
 }
 
 func (o *sink) finish() {

@@ -21,7 +21,7 @@ type stylish struct {
 }
 
 func init() {
-	registerStream(stream{order: 75, name: "stylish", marks: []string{" error ", " warning ", " warn ", "problem"}, open: func() lineReader { return &stylish{} }})
+	registerStream(stream{order: 75, name: "stylish", marks: []string{" error ", " warning ", " warn ", " problem"}, open: func() lineReader { return &stylish{} }})
 }
 
 func (s *stylish) line(l Line, out *sink) verdict {
@@ -37,7 +37,7 @@ func (s *stylish) line(l Line, out *sink) verdict {
 		}
 		return pass
 	}
-	if above := plain(l.above); s.next != l.Number || s.file == "" {
+	if above := l.above(1); s.next != l.Number || s.file == "" {
 		if above == "" || above[0] == ' ' || !fileLike(above) || strings.ContainsAny(above, " ():") {
 			return pass
 		}

@@ -29,7 +29,7 @@ type surefire struct {
 }
 
 func init() {
-	registerStream(stream{order: 44, name: "surefire", marks: []string{"<<< FAILURE!", "<<< ERROR!", "Tests run:", "Failures:", "Errors:", "[INFO] Running", "[ERROR]   ", "[ERROR] Tests"}, open: func() lineReader { return &surefire{} }})
+	registerStream(stream{order: 44, name: "surefire", marks: []string{"<<< FAILURE!", "<<< ERROR!", "^[ERROR] ", "^[INFO] Running", "^[INFO] Tests run:", "^[WARNING] Tests run:", "^Tests run:", "^Failures:", "^Errors:"}, open: func() lineReader { return &surefire{} }})
 }
 
 func (u *surefire) line(l Line, out *sink) verdict {

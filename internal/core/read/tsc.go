@@ -31,7 +31,7 @@ type tsc struct {
 }
 
 func init() {
-	registerStream(stream{order: 30, name: "tsc", marks: []string{" TS", "Found "}, open: func() lineReader { return &tsc{} }})
+	registerStream(stream{order: 30, name: "tsc", marks: []string{"error TS", "warning TS", "message TS", "^Found "}, open: func() lineReader { return &tsc{} }})
 }
 
 func (t *tsc) listening() bool { return t.table }

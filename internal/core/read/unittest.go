@@ -30,7 +30,7 @@ type unittest struct {
 }
 
 func init() {
-	registerStream(stream{order: 13, name: "unittest", marks: []string{"FAIL: ", "ERROR: ", ") ... ", "Ran ", "FAILED (", "UNEXPECTED SUCCESS"}, open: func() lineReader { return &unittest{} }})
+	registerStream(stream{order: 13, name: "unittest", marks: []string{"^FAIL: ", "^ERROR: ", ") ... ", "^Ran ", "^FAILED ("}, open: func() lineReader { return &unittest{} }})
 }
 
 func (u *unittest) line(l Line, out *sink) verdict {
@@ -45,7 +45,7 @@ func (u *unittest) line(l Line, out *sink) verdict {
 		return more
 	}
 	for _, word := range []string{"FAIL: ", "ERROR: "} {
-		if rest, ok := strings.CutPrefix(l.Text, word); ok && strings.HasPrefix(plain(l.above), "======") {
+		if rest, ok := strings.CutPrefix(l.Text, word); ok && strings.HasPrefix(l.above(1), "======") {
 			suite, name := unittestName(rest)
 			u.open = &symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "unittest", Unit: suite, Test: name}
 			u.from, u.end, u.body = l.Number, l.Number, nil

@@ -27,7 +27,7 @@ type xctest struct {
 }
 
 func init() {
-	registerStream(stream{order: 19, name: "xctest", marks: []string{"Test Case '", "Test Suite '", ": error: ", "✘ Test ", "✔ Test ", " -1: ", "[E]", "+", "Executed "}, open: func() lineReader {
+	registerStream(stream{order: 19, name: "xctest", marks: []string{"^Test Case '", "^Test Suite '", ".swift:", ": error: -[", "^✘ Test ", " [E]", "^Executed "}, open: func() lineReader {
 		return &xctest{messages: map[string]symptom.Symptom{}, seen: map[string]bool{}}
 	}})
 }

@@ -55,11 +55,11 @@ func (x *xmlScanner) next() (xmlToken, error) {
 		if x.begun && len(x.open) == 0 {
 			return xmlToken{}, io.EOF
 		}
-		peek, err := x.in.r.Peek(1)
+		c, err := x.in.peek()
 		if err != nil {
 			return xmlToken{}, x.broken(err)
 		}
-		if peek[0] != '<' {
+		if c != '<' {
 			return x.text()
 		}
 		x.in.next()
@@ -86,14 +86,14 @@ func (x *xmlScanner) text() (xmlToken, error) {
 	token := xmlToken{}
 	var b strings.Builder
 	for {
-		peek, err := x.in.r.Peek(1)
-		if err == io.EOF && len(x.open) == 0 || err == nil && peek[0] == '<' {
+		c, err := x.in.peek()
+		if err == io.EOF && len(x.open) == 0 || err == nil && c == '<' {
 			break
 		}
 		if err != nil {
 			return token, x.broken(err)
 		}
-		c, _ := x.in.next()
+		x.in.next()
 		if b.Len() == 0 {
 			token.Line = x.in.line
 		}
@@ -153,24 +153,22 @@ func (x *xmlScanner) eof(err error) error {
 // declaration reads what follows "<!": a comment, a CDATA section (2.7) or a
 // document type.
 func (x *xmlScanner) declaration(line int) (xmlToken, bool, error) {
-	if peek, _ := x.in.r.Peek(7); string(peek) == "[CDATA[" {
-		for range 7 {
-			x.in.next()
+	c, err := x.in.peek()
+	switch {
+	case err != nil:
+		return xmlToken{}, false, x.broken(err)
+	case c == '[': // CDATA[
+		if _, err := x.in.until("CDATA["); err != nil {
+			return xmlToken{}, false, x.broken(err)
 		}
 		at := x.in.line
-		if next, _ := x.in.r.Peek(1); x.in.last == '\n' && len(next) > 0 {
-			at++
-		}
 		data, err := x.in.until("]]>")
 		return xmlToken{Text: data, Line: at}, false, x.eof(err)
+	case c == '-':
+		_, err = x.in.until("-->")
+	default:
+		_, err = x.in.until(">")
 	}
-	if peek, _ := x.in.r.Peek(2); string(peek) == "--" {
-		x.in.next()
-		x.in.next()
-		_, err := x.in.until("-->")
-		return xmlToken{}, true, x.eof(err)
-	}
-	_, err := x.in.until(">")
 	return xmlToken{}, true, x.eof(err)
 }
 
