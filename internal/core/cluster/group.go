@@ -136,6 +136,9 @@ func strongest(e *Evidence) (string, Because) {
 	if s.Phase == symptom.PhaseParse {
 		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: 0.9}
 	}
+	if s.Flaky {
+		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: 0.9}
+	}
 	if f := e.Fact(FactModule); f != nil {
 		return "module|" + stem(f.Name), because(f)
 	}

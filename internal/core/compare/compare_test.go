@@ -57,7 +57,7 @@ func TestStates(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			var got []string
-			for _, s := range States(symptom.Merge(test.before), symptom.Merge(test.after)) {
+			for _, s := range States(Side{Symptoms: symptom.Merge(test.before)}, Side{Symptoms: symptom.Merge(test.after)}) {
 				where := fmt.Sprintf("%s:%d", s.File, s.Line)
 				if s.Test != "" {
 					where = s.Unit + "." + s.Test
@@ -77,7 +77,7 @@ func TestStates(t *testing.T) {
 func TestStatesPlaces(t *testing.T) {
 	before, after := errorAt("a.go", 3, "no"), errorAt("a.go", 5, "no")
 	before.At[0].Input, after.At[0].Input = "before.log", "after.log"
-	list := States(symptom.Merge([]symptom.Symptom{before}), symptom.Merge([]symptom.Symptom{after, errorAt("b.go", 1, "no")}))
+	list := States(Side{Symptoms: symptom.Merge([]symptom.Symptom{before})}, Side{Symptoms: symptom.Merge([]symptom.Symptom{after, errorAt("b.go", 1, "no")})})
 	for _, s := range list {
 		var inputs []string
 		for _, at := range s.At {
@@ -97,7 +97,7 @@ func TestStatesOfManyEqual(t *testing.T) {
 		after = append(after, errorAt("a.go", 2*i+1, "no"))
 	}
 	counts := map[symptom.State]int{}
-	for _, s := range States(symptom.Merge(before), symptom.Merge(after[:350])) {
+	for _, s := range States(Side{Symptoms: symptom.Merge(before)}, Side{Symptoms: symptom.Merge(after[:350])}) {
 		counts[s.State]++
 	}
 	if !reflect.DeepEqual(counts, map[symptom.State]int{symptom.Unchanged: 350, symptom.Absent: 50}) {

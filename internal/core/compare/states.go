@@ -3,51 +3,68 @@
 package compare
 
 import (
+	"path"
 	"sort"
+	"strings"
 
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
+// Side is one side of a comparison: symptoms from symptom.Merge and, by their
+// IDs, the source trees they were seen on; a tree may be nil.
+type Side struct {
+	Symptoms []symptom.Symptom
+	Trees    map[string]*source.Tree
+}
+
+// text is the source line that a symptom stands on, or "". A tree that both
+// sides were given tells nothing of the earlier one's lines.
+func (s Side) text(i int) string {
+	return strings.TrimSpace(s.Trees[s.Symptoms[i].ID].Line(s.Symptoms[i].File, s.Symptoms[i].Line))
+}
+
 // States sets the state of every symptom of the after side against the before
-// side, and appends the before symptoms that are gone as absent. Both sides
-// come from symptom.Merge. Equal diagnostics are matched one to one, so three
-// before and five after are two new: those on the same line first, then in the
-// order of the file. A place on the before side is listed under a symptom only
-// when that is not new.
-func States(before, after []symptom.Symptom) []symptom.Symptom {
-	byKey := map[string][]int{}
-	for i := range before {
-		key := before[i].Key()
-		byKey[key] = append(byKey[key], i)
+// side, and appends the before symptoms that are gone as absent. Equal
+// diagnostics are matched one to one, so three before and five after are two
+// new: those on the same source line first, then the nearest in the file. What
+// is left is matched across another spelling of its path, and across a renamed
+// file where the source line is the same. A place on the before side is listed
+// under a symptom only when that is not new.
+func States(before, after Side) []symptom.Symptom {
+	p := &pairing{before: before, after: after, matched: make([]int, len(after.Symptoms)), taken: make([]bool, len(before.Symptoms))}
+	for i := range p.matched {
+		p.matched[i] = -1
 	}
-	matched := make([]int, len(after))
-	taken := make([]bool, len(before))
-	for i := range matched {
-		matched[i] = -1
-	}
-	groups := map[string][]int{}
-	for i := range after {
-		key := after[i].Key()
-		groups[key] = append(groups[key], i)
-	}
-	for key, list := range groups {
-		match(before, after, byKey[key], list, matched, taken)
-	}
-	result := make([]symptom.Symptom, 0, len(after))
-	for i, s := range after {
+	p.pass(func(s *symptom.Symptom, _ string) string { return s.Key() })
+	p.pass(func(s *symptom.Symptom, _ string) string { // another checkout, another folder
+		if s.File == "" || s.Kind == symptom.TestFailure {
+			return ""
+		}
+		return path.Base(s.File) + "\x00" + s.Saying()
+	})
+	p.pass(func(s *symptom.Symptom, text string) string { // a renamed file
+		if len(text) < 4 {
+			return ""
+		}
+		return text + "\x00" + s.Saying()
+	})
+	result := make([]symptom.Symptom, 0, len(after.Symptoms))
+	for i, s := range after.Symptoms {
 		s.State = symptom.New
-		if m := matched[i]; m >= 0 {
+		if m := p.matched[i]; m >= 0 {
+			old := &before.Symptoms[m]
 			s.State = symptom.Unchanged
-			if symptom.Steady(before[m].Message) != symptom.Steady(s.Message) {
+			if symptom.Steady(old.Message) != symptom.Steady(s.Message) {
 				s.State = symptom.Updated
 			}
-			s.At = append(append([]symptom.At(nil), before[m].At...), s.At...)
-			s.Count = len(s.At)
+			s.At = append(append([]symptom.At{}, old.At...), s.At...)
+			s.Count += old.Count
 		}
 		result = append(result, s)
 	}
-	for i, s := range before {
-		if !taken[i] {
+	for i, s := range before.Symptoms {
+		if !p.taken[i] {
 			s.State = symptom.Absent
 			result = append(result, s)
 		}
@@ -55,26 +72,64 @@ func States(before, after []symptom.Symptom) []symptom.Symptom {
 	return result
 }
 
-// match pairs the equal symptoms of both sides: by distance of their lines,
-// the nearest first.
-func match(before, after []symptom.Symptom, olds, news []int, matched []int, taken []bool) {
-	type pair struct{ old, new, distance int }
+// pairing matches the symptoms of both sides one to one, in passes.
+type pairing struct {
+	before, after Side
+	matched       []int  // after to before, -1 for none yet
+	taken         []bool // before
+}
+
+// pass matches what is left and has the same key; "" matches nothing.
+func (p *pairing) pass(key func(s *symptom.Symptom, text string) string) {
+	olds := map[string][]int{}
+	for i := range p.before.Symptoms {
+		if !p.taken[i] {
+			if k := key(&p.before.Symptoms[i], p.before.text(i)); k != "" {
+				olds[k] = append(olds[k], i)
+			}
+		}
+	}
+	news, order := map[string][]int{}, []string{}
+	for i := range p.after.Symptoms {
+		if p.matched[i] >= 0 {
+			continue
+		}
+		if k := key(&p.after.Symptoms[i], p.after.text(i)); len(olds[k]) > 0 {
+			if news[k] == nil {
+				order = append(order, k)
+			}
+			news[k] = append(news[k], i)
+		}
+	}
+	for _, k := range order {
+		p.match(olds[k], news[k])
+	}
+}
+
+// match pairs equal symptoms: the same source line first, then the nearest.
+func (p *pairing) match(olds, news []int) {
+	take := func(old, new int) { p.matched[new], p.taken[old] = old, true }
 	if len(olds) > 1 && len(news) > 1 && len(olds)*len(news) > 10_000 { // by rank: nothing is gained from all pairs
 		for i := 0; i < len(olds) && i < len(news); i++ {
-			matched[news[i]], taken[olds[i]] = olds[i], true
+			take(olds[i], news[i])
 		}
 		return
 	}
+	type pair struct{ old, new, distance int }
 	var pairs []pair
 	for _, o := range olds {
 		for _, n := range news {
-			pairs = append(pairs, pair{o, n, distance(before[o].Line, after[n].Line)})
+			d := distance(p.before.Symptoms[o].Line, p.after.Symptoms[n].Line) + 1
+			if text := p.before.text(o); text != "" && text == p.after.text(n) {
+				d = d - 1<<30
+			}
+			pairs = append(pairs, pair{o, n, d})
 		}
 	}
 	sort.SliceStable(pairs, func(i, j int) bool { return pairs[i].distance < pairs[j].distance })
-	for _, p := range pairs {
-		if !taken[p.old] && matched[p.new] < 0 {
-			matched[p.new], taken[p.old] = p.old, true
+	for _, c := range pairs {
+		if !p.taken[c.old] && p.matched[c.new] < 0 {
+			take(c.old, c.new)
 		}
 	}
 }

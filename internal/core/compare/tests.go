@@ -2,6 +2,7 @@ package compare
 
 import (
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/symptom"
 )
@@ -10,7 +11,8 @@ import (
 // check did not pass again, although its suite was reached.
 type Lost struct {
 	Test    symptom.Test
-	Skipped bool // it is there, and skipped; otherwise it is not there at all
+	Skipped bool         // it is there, and skipped; otherwise it is not there at all
+	Perhaps symptom.Test // a test that is new and may be this one under another name
 }
 
 // LostTests lists the tests that passed before and are missing or skipped
@@ -39,7 +41,136 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 		list = append(list, Lost{Test: t, Skipped: present})
 	}
 	sort.Slice(list, func(i, j int) bool { return list[i].Test.Key() < list[j].Test.Key() })
+	offer(list, before, after)
 	return list
+}
+
+// alike is how much of their words two names share at least to be offered as
+// one test (the coefficient of Dice).
+const alike = 0.6
+
+// offer finds, for each missing test, a new one that may be it renamed or
+// moved: the new test whose name is most alike, which no other claims first.
+func offer(lost []Lost, before, after []symptom.Test) {
+	old := map[string]bool{}
+	for _, t := range before {
+		old[t.Key()] = true
+	}
+	var fresh []symptom.Test
+	seen := map[string]bool{}
+	for _, t := range after {
+		if !old[t.Key()] && !seen[t.Key()] && t.Outcome != symptom.Skipped {
+			seen[t.Key()] = true
+			fresh = append(fresh, t)
+		}
+	}
+	if len(lost)*len(fresh) > 250_000 { // another set of tests, not renamed ones
+		return
+	}
+	type claim struct {
+		lost, fresh int
+		score       float64
+	}
+	var claims []claim
+	for i, l := range lost {
+		for j, t := range fresh {
+			score := dice(l.Test.Name, t.Name)
+			if l.Test.Suite == t.Suite {
+				score += 0.1
+			}
+			if !l.Skipped && score >= alike {
+				claims = append(claims, claim{i, j, score})
+			}
+		}
+	}
+	sort.SliceStable(claims, func(i, j int) bool { return claims[i].score > claims[j].score })
+	given := map[int]bool{}
+	for _, c := range claims {
+		if lost[c.lost].Perhaps.Name == "" && !given[c.fresh] {
+			lost[c.lost].Perhaps, given[c.fresh] = fresh[c.fresh], true
+		}
+	}
+}
+
+// dice is the share of words that two names have in common.
+func dice(a, b string) float64 {
+	x, y := nameWords(a), nameWords(b)
+	shared := 0
+	for w := range x {
+		if y[w] {
+			shared++
+		}
+	}
+	if len(x)+len(y) == 0 {
+		return 0
+	}
+	return 2 * float64(shared) / float64(len(x)+len(y))
+}
+
+// nameWords are the words of a name in any case style.
+func nameWords(name string) map[string]bool {
+	words := map[string]bool{}
+	from := 0
+	add := func(end int) {
+		if w := strings.ToLower(name[from:end]); len(w) > 0 && w != "test" && w != "it" && w != "should" {
+			words[w] = true
+		}
+	}
+	for i := 0; i < len(name); i++ {
+		c := name[i]
+		letter := 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || '0' <= c && c <= '9' || c >= 0x80
+		hump := 'A' <= c && c <= 'Z' && i > from && !('A' <= name[i-1] && name[i-1] <= 'Z')
+		if !letter || hump {
+			add(i)
+			if from = i; !letter {
+				from = i + 1
+			}
+		}
+	}
+	add(len(name))
+	return words
+}
+
+// Flaky names the tests, by symptom.Test.Key, that ended both ways in
+// repeated recordings of one state of the source.
+func Flaky(recordings [][]symptom.Test) map[string]bool {
+	passed, failed := map[string]bool{}, map[string]bool{}
+	for _, tests := range recordings {
+		for _, t := range tests {
+			switch t.Outcome {
+			case symptom.Passed:
+				passed[t.Key()] = true
+			case symptom.Failed:
+				failed[t.Key()] = true
+			}
+		}
+	}
+	flaky := map[string]bool{}
+	for key := range failed {
+		if passed[key] {
+			flaky[key] = true
+		}
+	}
+	return flaky
+}
+
+// SameTests tells whether two recordings ran the same set of tests, but for a
+// few: that of one may be a repetition of the other.
+func SameTests(a, b []symptom.Test) bool {
+	keys := map[string]bool{}
+	for _, t := range a {
+		keys[t.Key()] = true
+	}
+	shared, all := 0, map[string]bool{}
+	for _, t := range b {
+		if !all[t.Key()] {
+			all[t.Key()] = true
+			if keys[t.Key()] {
+				shared++
+			}
+		}
+	}
+	return shared > 0 && 10*shared >= 9*max(len(keys), len(all))
 }
 
 // better keeps the outcome that says most of a test that ran more than once.
@@ -56,6 +187,8 @@ func (l Lost) Symptom() symptom.Symptom {
 	message := l.Test.Name + " passed in the baseline and is missing now"
 	if l.Skipped {
 		message = l.Test.Name + " passed in the baseline and is skipped now"
+	} else if l.Perhaps.Name != "" {
+		message += "; " + l.Perhaps.Name + " is new and may be it under another name"
 	}
 	return symptom.Symptom{
 		Kind: symptom.MissingTest, Level: "error", Phase: symptom.PhaseTest, State: symptom.New,

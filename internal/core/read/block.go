@@ -44,11 +44,14 @@ type block struct {
 	dialect
 	d                *diagnostic
 	errors, warnings int // read since the last total
+	all              int
 	inside           int // for the dialect's use: the state between diagnostics
 }
 
 func (b *block) line(l Line, out *sink) verdict {
-	if b.d != nil && b.tail != nil {
+	s, ok := b.head(l.Text)
+	ok = ok && (b.near == nil || b.near(&s, l))
+	if b.d != nil && b.tail != nil && !ok {
 		b.d.number = l.Number
 		if b.tail(b.d, l.Text) {
 			b.d.lines++
@@ -56,9 +59,10 @@ func (b *block) line(l Line, out *sink) verdict {
 			return more
 		}
 	}
-	if s, ok := b.head(l.Text); ok && (b.near == nil || b.near(&s, l)) {
+	if ok {
 		b.close(out)
 		b.d = &diagnostic{Symptom: s, from: l.Number, end: l.Number, number: l.Number, stamped: l.Stamped}
+		b.all++
 		if s.Level == "error" {
 			b.errors++
 		} else if s.Level == "warning" {

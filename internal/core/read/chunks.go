@@ -11,7 +11,9 @@ import (
 // Chunks are searched side by side and consumed in order.
 type chunk struct {
 	data       []byte
+	buffer     []byte // that data stands in
 	lines      []spot
+	prefixes   []string
 	clean      map[int][]byte // lines that held control sequences, without them
 	mid        bool           // the first line continues one of the chunk before
 	ready      chan struct{}
@@ -22,9 +24,11 @@ type chunk struct {
 // spot is where a line stands in its chunk, without its ending, what a wrapper
 // put before its text, and which readers it has marks of.
 type spot struct {
-	from, to int
-	peeled
-	marks uint64
+	from, to uint32
+	text     uint16 // where the text begins behind from
+	prefix   int16  // in the chunk's prefixes, -1 for none
+	stamped  bool
+	marks    uint64
 }
 
 // How much of an input is read at once: little at first, for most inputs are
@@ -38,12 +42,13 @@ const (
 type chunkQueue struct {
 	marks   *marks
 	ordered chan *chunk
+	used    chan *chunk // chunks that were consumed, to be filled again
 	stop    chan struct{}
 }
 
 func newChunkQueue(r io.Reader, m *marks) *chunkQueue {
 	ahead := 2 * runtime.GOMAXPROCS(0)
-	q := &chunkQueue{marks: m, ordered: make(chan *chunk, ahead), stop: make(chan struct{})}
+	q := &chunkQueue{marks: m, ordered: make(chan *chunk, ahead), used: make(chan *chunk, ahead), stop: make(chan struct{})}
 	work := make(chan *chunk, ahead)
 	for range runtime.GOMAXPROCS(0) {
 		go func() {
@@ -65,7 +70,8 @@ func (q *chunkQueue) fill(r io.Reader, work chan<- *chunk) {
 	var rest []byte
 	mid := false
 	for size := firstChunk; ; size = min(2*size, chunkSize) {
-		c := &chunk{data: make([]byte, size+len(rest)), mid: mid, ready: make(chan struct{})}
+		c := q.blank(size + len(rest))
+		c.mid = mid
 		n := copy(c.data, rest)
 		var got int
 		got, c.err = io.ReadFull(r, c.data[n:])
@@ -94,6 +100,21 @@ func (q *chunkQueue) fill(r io.Reader, work chan<- *chunk) {
 	}
 }
 
+// blank is a chunk with room for n bytes.
+func (q *chunkQueue) blank(n int) *chunk {
+	c := &chunk{ready: make(chan struct{})}
+	select {
+	case old := <-q.used:
+		c.buffer, c.lines, c.prefixes = old.buffer, old.lines[:0], old.prefixes[:0]
+	default:
+	}
+	if cap(c.buffer) < n {
+		c.buffer = make([]byte, n)
+	}
+	c.data = c.buffer[:n]
+	return c
+}
+
 // after gives the chunk behind c, nil behind the last; the first behind nil.
 func (q *chunkQueue) after(c *chunk) *chunk {
 	if c != nil && (c.next != nil || c.err != nil) {
@@ -106,7 +127,13 @@ func (q *chunkQueue) after(c *chunk) *chunk {
 	<-next.ready
 	if c != nil {
 		c.next, next.prev = next, c
-		c.prev = nil // two are enough to look back
+		if c.prev != nil { // two are enough to look back
+			select {
+			case q.used <- c.prev:
+			default:
+			}
+			c.prev = nil
+		}
 	}
 	return next
 }
@@ -115,13 +142,12 @@ func (q *chunkQueue) close() { close(q.stop) }
 
 // search finds the chunk's lines and their marks.
 func (c *chunk) search(m *marks) {
-	c.lines = make([]spot, 0, len(c.data)/48+1)
 	for from := 0; from < len(c.data); {
 		to := len(c.data)
 		if n := bytes.IndexByte(c.data[from:], '\n'); n >= 0 {
 			to = from + n
 		}
-		c.lines = append(c.lines, spot{from: from, to: to})
+		c.lines = append(c.lines, spot{from: uint32(from), to: uint32(to)})
 		c.mark(len(c.lines)-1, m)
 		from = to + 1
 	}
@@ -138,8 +164,21 @@ func (c *chunk) mark(i int, m *marks) {
 		line = stripEscapes(line)
 		c.clean[i] = line
 	}
-	s.peeled = peel(line)
-	s.marks = m.in(line[s.text:])
+	p := peel(line)
+	s.text, s.stamped, s.prefix = uint16(p.text), p.stamped, -1
+	if p.prefix != "" {
+		s.prefix = int16(min(len(c.prefixes), 1<<14))
+		c.prefixes = append(c.prefixes, p.prefix)
+	}
+	s.marks = m.in(line[p.text:])
+}
+
+// prefix is what a wrapper named before a line, or "".
+func (c *chunk) prefix(i int) string {
+	if n := int(c.lines[i].prefix); n >= 0 && n < len(c.prefixes) {
+		return c.prefixes[n]
+	}
+	return ""
 }
 
 // line gives the text of a line as readers see it; "" outside of the chunk and
@@ -157,17 +196,17 @@ func (c *chunk) line(i int) string {
 	if line, ok := c.clean[i]; ok {
 		return plain(line[s.text:])
 	}
-	return plain(c.data[s.from+s.text : min(s.to, s.from+maxLine)])
+	return plain(c.data[s.from+uint32(s.text) : min(s.to, s.from+maxLine)])
 }
 
 // lineAt is the index of the first line that begins at a place or behind it.
 // What is left of a line that a document ended in becomes a line of its own.
 func (c *chunk) lineAt(at int, m *marks) int {
 	c.mid = false
-	i := sort.Search(len(c.lines), func(i int) bool { return c.lines[i].from >= at })
-	if i > 0 && at < c.lines[i-1].to {
+	i := sort.Search(len(c.lines), func(i int) bool { return int(c.lines[i].from) >= at })
+	if i > 0 && at < int(c.lines[i-1].to) {
 		i--
-		c.lines[i].from = at
+		c.lines[i].from = uint32(at)
 		delete(c.clean, i)
 		c.mark(i, m)
 	}

@@ -17,8 +17,8 @@ import (
 func init() {
 	dialectStream(39, "dart", []string{"^error • ", "^warning • ", "^info • ", "^hint • ", "^error - ", "^warning - ", "^info - ", "^hint - ", ".dart:", "issues found", "issue found"}, dialect{head: dartHead, tail: excerptTail, rest: func(b *block, l Line, out *sink) verdict {
 		if n, ok := counted(l.Text, "issue"); ok && strings.HasSuffix(strings.TrimRight(l.Text, "."), " found") || ok && strings.Contains(l.Text, " found. ") {
-			out.state(l.Number, "issues", n, b.inside)
-			b.inside = 0
+			out.state(l.Number, "issues", n, b.all)
+			b.all = 0
 			return noise
 		}
 		return pass

@@ -30,7 +30,7 @@ type dotnet struct {
 }
 
 func init() {
-	registerStream(stream{order: 54, name: "dotnet", marks: []string{"Unhandled exception", "Failed ", "  Passed ", "  Skipped ", "Failed!", "Passed!", "[FAIL]", "Error Message:", "Stack Trace:"}, open: func() lineReader { return &dotnet{} }})
+	registerStream(stream{order: 54, name: "dotnet", marks: []string{"^Unhandled exception", "^Failed ", "^Passed ", "^Skipped ", "^Failed!", "^Passed!", "^[xUnit.net"}, open: func() lineReader { return &dotnet{} }})
 }
 
 func (d *dotnet) line(l Line, out *sink) verdict {
@@ -49,7 +49,7 @@ func (d *dotnet) line(l Line, out *sink) verdict {
 		}
 		d.close(out)
 	case d.test != nil:
-		if strings.HasPrefix(l.Text, "   ") || strings.HasPrefix(l.Text, "  Error Message:") || strings.HasPrefix(l.Text, "  Stack Trace:") || strings.HasPrefix(l.Text, "  Standard ") || text == "" && len(d.body) > 0 && l.Number-d.end < 2 {
+		if !dotnetNext(l.Text) && l.Number-d.end < 40 {
 			if text != "" {
 				d.body, d.end = append(d.body, l.Text), l.Number
 			}
@@ -85,6 +85,16 @@ func (d *dotnet) line(l Line, out *sink) verdict {
 		return noise
 	}
 	return pass
+}
+
+// dotnetNext tells whether a line stands behind a failed test.
+func dotnetNext(text string) bool {
+	for _, mark := range []string{"  Failed ", "  Passed ", "  Skipped ", "Failed!", "Passed!", "Results File:", "Total tests:", "Test Run ", "[xUnit.net", "Unhandled exception", "Standard Output Messages"} {
+		if strings.HasPrefix(text, mark) {
+			return true
+		}
+	}
+	return false
 }
 
 // splitClass parts "Shelves.ShelfTests.Opens(lid: 1)" into class and method.

@@ -11,11 +11,11 @@ import (
 // the names that a runtime error is about.
 func failure(s *symptom.Symptom, body string) {
 	s.Frames = append(s.Frames, stack(body)...)
-	family := packageFamily(s.Unit)
+	family := packageFamily(s.Unit, 1)
 	for i := range s.Frames {
 		f := &s.Frames[i]
-		if family != "" && packageFamily(f.Function) != "" {
-			f.Own = packageFamily(f.Function) == family
+		if of := packageFamily(f.Function, 2); family != "" && of != "" {
+			f.Own = of == family
 		}
 	}
 	for _, f := range s.Frames {
@@ -24,7 +24,9 @@ func failure(s *symptom.Symptom, body string) {
 			break
 		}
 	}
-	s.Refs = append(s.Refs, runtimeRefs(s.Message)...)
+	if len(s.Refs) == 0 {
+		s.Refs = runtimeRefs(s.Message)
+	}
 	if values := expectation(s.Message); values != nil {
 		s.Refs = append(s.Refs, values...)
 	} else {
@@ -52,14 +54,16 @@ func stack(text string) []symptom.Frame {
 	return frames
 }
 
-// packageFamily is the first two parts of a qualified class name of the JVM or
-// .NET, whose own code it may tell, or "".
-func packageFamily(name string) string {
-	parts := strings.SplitN(before(before(name, "("), "$"), ".", 4)
-	if len(parts) < 3 || strings.ContainsAny(parts[0], "/ <\\:") {
+// packageFamily is the first two parts of the package of a class (with own 1)
+// or of a method (with own 2) of the JVM or .NET: it tells a project's own code
+// from that of others. It is "" for names of other forms.
+func packageFamily(name string, own int) string {
+	name = before(before(name, "("), "$")
+	parts := strings.Split(name[strings.LastIndexByte(name, '/')+1:], ".")
+	if len(parts) <= own || strings.ContainsAny(name, " <\\:") {
 		return ""
 	}
-	return parts[0] + "." + parts[1]
+	return strings.Join(parts[:min(2, len(parts)-own)], ".")
 }
 
 // expectationIn finds the two values in the lines of a failure: under labels,

@@ -229,7 +229,7 @@ func TestParseFrame(t *testing.T) {
 		{"    at print (front/labels.js:3:9)", symptom.Frame{File: "front/labels.js", Line: 3, Function: "print", Own: true}, true},
 		{"    at async open (file:///srv/jar.mjs:12:1)", symptom.Frame{File: "/srv/jar.mjs", Line: 12, Function: "open", Own: true}, true},
 		{"    at node_modules/jar/index.js:7:3", symptom.Frame{File: "node_modules/jar/index.js", Line: 7}, true},
-		{"\tat pantry.Shelf.open(Shelf.java:12)", symptom.Frame{File: "Shelf.java", Line: 12, Function: "pantry.Shelf.open", Own: true}, true},
+		{"\tat pantry.Shelf.open(Shelf.java:12)", symptom.Frame{File: "pantry/Shelf.java", Line: 12, Function: "pantry.Shelf.open", Own: true}, true},
 		{"   at Pantry.Shelf.Open() in C:\\src\\Shelf.cs:line 12", symptom.Frame{File: "C:\\src\\Shelf.cs", Line: 12, Function: "Pantry.Shelf.Open()", Own: true}, true},
 		{`  File "pantry/shelf.py", line 12, in open`, symptom.Frame{File: "pantry/shelf.py", Line: 12, Function: "open", Own: true}, true},
 		{`  File "/usr/lib/python3/site-packages/jar.py", line 3, in lid`, symptom.Frame{File: "/usr/lib/python3/site-packages/jar.py", Line: 3, Function: "lid"}, true},

@@ -89,7 +89,7 @@ func parseFrame(text string) (symptom.Frame, bool) {
 	case strings.HasPrefix(t, "#"):
 		return framePHP(t)
 	}
-	if p, ok := placeColon(t); ok && (p.rest == "" || strings.HasPrefix(p.rest, ":in ") || strings.HasPrefix(p.rest, " +0x")) {
+	if p, ok := placeColon(t); ok && !strings.Contains(p.file, " ") && (p.rest == "" || strings.HasPrefix(p.rest, ":in ") || strings.HasPrefix(p.rest, " +0x")) {
 		function, _ := strings.CutPrefix(p.rest, ":in ")
 		if strings.HasPrefix(function, " +0x") { // Go: an offset
 			function = ""
@@ -112,7 +112,22 @@ func frameAt(t string) (symptom.Frame, bool) {
 	}
 	where = strings.TrimPrefix(where, "file://")
 	p, ok := placeColon(where)
+	p.file = jvmPath(p.file, function)
 	return frame(p, function), ok
+}
+
+// jvmPath is the path of a source file of the JVM by the package of its class:
+// "Shelf.java" of pantry.Shelf.open is pantry/Shelf.java.
+func jvmPath(file, function string) string {
+	if strings.ContainsAny(file, `/\`) || !extension(file, ".java", ".kt", ".scala", ".groovy", ".clj") {
+		return file
+	}
+	function = function[strings.LastIndexByte(function, '/')+1:]
+	parts := strings.Split(function, ".")
+	if len(parts) < 3 { // class and method, or less
+		return file
+	}
+	return strings.Join(parts[:len(parts)-2], "/") + "/" + file
 }
 
 func framePython(t string) (symptom.Frame, bool) {

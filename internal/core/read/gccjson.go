@@ -5,7 +5,7 @@ package read
 // Options".
 func init() {
 	registerDocument(jsonDocument(func(line, ahead []byte) bool {
-		return opens(line, ahead, '[', `"kind"`, `"locations"`, `"message"`)
+		return opens(line, '[', ahead, `"kind"`, `"locations"`, `"message"`)
 	}, readGCC))
 }
 

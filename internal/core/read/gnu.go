@@ -117,7 +117,7 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 	for _, severity := range severities {
 		if message, found := strings.CutPrefix(rest, severity.word); found {
 			s := symptom.Symptom{
-				Kind: severity.kind, Level: severity.level, Phase: symptom.PhaseCompile, Tool: "cc",
+				Kind: severity.kind, Level: severity.level, Phase: symptom.PhaseCompile, Tool: toolOf(p.file),
 				File: p.file, Line: p.line, Column: p.column, Message: message,
 			}
 			s.Message, s.Code = splitFlag(message)
@@ -129,6 +129,16 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 		}
 	}
 	return symptom.Symptom{}, false
+}
+
+// toolOf names the compiler of a source file by its extension.
+func toolOf(file string) string {
+	for _, lang := range []struct{ tool, exts string }{{"swiftc", ".swift"}, {"nim", ".nim"}, {"valac", ".vala"}, {"zig", ".zig"}, {"v", ".v"}, {"protoc", ".proto"}} {
+		if strings.HasSuffix(file, lang.exts) {
+			return lang.tool
+		}
+	}
+	return "cc"
 }
 
 // splitFlag parts "message [-Wflag]" into message and flag.
@@ -167,7 +177,8 @@ func quotedRefs(message string) refs {
 			role = symptom.Suggested
 		case strings.Contains(ahead, "deprecated") || strings.HasPrefix(around, " is deprecated"):
 			role = symptom.Old
-		case strings.HasSuffix(ahead, "o member named "), strings.HasPrefix(around, " undeclared"), strings.HasPrefix(around, " was not declared"),
+		case strings.HasSuffix(ahead, "has no member "), strings.HasSuffix(ahead, "cannot find ") && strings.HasPrefix(around, " in scope"), strings.HasSuffix(ahead, "cannot find type "), strings.HasSuffix(ahead, "o such module "),
+			strings.HasSuffix(ahead, "o member named "), strings.HasPrefix(around, " undeclared"), strings.HasPrefix(around, " was not declared"),
 			strings.HasSuffix(ahead, "unknown type name "), strings.HasPrefix(around, " has not been declared"), strings.HasPrefix(around, " is not a member"),
 			strings.HasPrefix(around, " does not name a type"), strings.HasSuffix(ahead, "implicit declaration of function "), strings.HasSuffix(ahead, "undeclared identifier "),
 			strings.HasSuffix(ahead, "undefined reference to "):

@@ -36,12 +36,27 @@ func (guess) line(l Line, out *sink) verdict {
 	if !ok {
 		return pass
 	}
+	if len(out.result.Symptoms) > 0 && verdictOver(s.Message) {
+		return noise
+	}
 	s.Guess = true
 	out.add(s, l.Number, l.Number)
 	return took
 }
 
 func (guess) close(out *sink) {}
+
+// verdictOver tells whether a message only says that something failed, which
+// other diagnostics have told already.
+func verdictOver(message string) bool {
+	lower := strings.ToLower(message)
+	for _, words := range []string{"exit code ", "exit status ", "exited with ", "non-zero exit", "command failed", "build failed", "compilation failed", "process completed with", "due to previous error", "recipe for target"} {
+		if strings.Contains(lower, words) {
+			return true
+		}
+	}
+	return false
+}
 
 func guessHead(text string) (symptom.Symptom, bool) {
 	trimmed := strings.TrimLeft(text, " \t*!✖✗×❌⚠>")

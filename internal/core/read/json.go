@@ -142,10 +142,13 @@ func (p *jsonParser) value() (*jsonValue, error) {
 	return v, nil
 }
 
-// opens tells whether a line begins with an object or array in whose head the
-// marks stand.
-func opens(line, ahead []byte, bracket byte, marks ...string) bool {
+// opens tells whether a line begins with an object or array, by itself on the
+// line or followed by a key or an object, in whose head the marks stand.
+func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 	if line[0] != bracket {
+		return false
+	}
+	if rest := bytes.TrimSpace(line[1:min(len(line), 80)]); len(rest) > 0 && rest[0] != '"' && rest[0] != '{' {
 		return false
 	}
 	for _, m := range marks {

@@ -80,7 +80,7 @@ func kotlinSymptom(p place, level, message string) symptom.Symptom {
 		}
 		s.Refs = refs{ref(symptom.Missing, n)}
 	case s.Kind == symptom.Deprecation && quoted != "":
-		s.Refs = refs{ref(symptom.Old, lastSegment(before(before(quoted, "("), ":")))}
+		s.Refs = refs{ref(symptom.Old, lastSegment(strings.TrimPrefix(strings.TrimPrefix(before(before(quoted, "("), ":"), "fun "), "val ")))}
 	case strings.HasPrefix(lower, "no value passed for parameter"), strings.HasPrefix(lower, "too many arguments for"), strings.HasPrefix(lower, "none of the following"):
 		if i := strings.Index(message, "fun "); i >= 0 {
 			s.Refs = refs{ref(symptom.Callee, before(message[i+4:], "("))}

@@ -1,6 +1,9 @@
 package read
 
-import "strings"
+import (
+	"bytes"
+	"strings"
+)
 
 // peeled is what a wrapper put before a line.
 type peeled struct {
@@ -13,6 +16,9 @@ type peeled struct {
 // service ("web | "), of a workspace ("[web] ") or of a task ("web:build: ").
 // Only a name makes a lane of its own.
 func peel(line []byte) (p peeled) {
+	if !mayPeel(line) {
+		return p
+	}
 	head := string(line[:min(len(line), 80)])
 	if n := stamp(head); n > 0 {
 		p.text, p.stamped = n, true
@@ -26,6 +32,27 @@ func peel(line []byte) (p peeled) {
 		}
 	}
 	return p
+}
+
+// mayPeel is a cheap test that most lines fail.
+func mayPeel(line []byte) bool {
+	if len(line) < 6 {
+		return false
+	}
+	switch c := line[0]; {
+	case isDigit(c):
+		return line[2] == ':' || line[2] == '-' || line[4] == '-' || line[4] == '/'
+	case c == '[':
+		return true
+	case isLetter(c) || c == '@':
+		head := line[:min(len(line), 62)]
+		if line[3] == ' ' && bytes.IndexByte(head, ':') == 9 { // syslog
+			return true
+		}
+		colon := bytes.IndexByte(head, ':')
+		return bytes.Contains(head, []byte(" | ")) || colon > 0 && bytes.IndexByte(head[colon+1:], ':') > 0
+	}
+	return false
 }
 
 // stamp is the length of the timestamp at the start of a line with the blank

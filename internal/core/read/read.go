@@ -39,6 +39,7 @@ type Result struct {
 	Symptoms []symptom.Symptom
 	Tests    []symptom.Test
 	Reach    Reach
+	Versions map[string]string // tools and packages to their versions, as the output tells them
 	Stated   []Stated
 	Unread   []Unread
 	Account  Account

@@ -5,9 +5,11 @@ import (
 	"flag"
 	"fmt"
 	"io"
+	"maps"
 	"os"
 	"path/filepath"
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 	"testing/iotest"
@@ -84,6 +86,9 @@ func show(r Result) string {
 	}
 	for _, u := range r.Unread {
 		fmt.Fprintf(&b, "unread %d: %s\n", u.Line, u.Text)
+	}
+	for _, name := range slices.Sorted(maps.Keys(r.Versions)) {
+		fmt.Fprintf(&b, "version %s %s\n", name, r.Versions[name])
 	}
 	fmt.Fprintf(&b, "reach %+v\n", r.Reach)
 	if r.Problem != "" {

@@ -186,8 +186,14 @@ func requirement(text string) string {
 
 func (r *resolver) close(out *sink) {
 	r.closeProblem(out)
-	if r.open != nil {
-		out.add(*r.open, r.from, r.end)
-		r.open = nil
+	s := r.open
+	r.open = nil
+	if s == nil {
+		return
 	}
+	if _, wanted, ok := strings.Cut(s.Detail, " depends on "); ok && len(s.Refs) == 0 {
+		s.Refs = refs{ref(symptom.Module, requirement(wanted))}
+	}
+	s.Detail = strings.TrimSpace(s.Detail)
+	out.add(*s, r.from, r.end)
 }

@@ -6,6 +6,7 @@ import (
 	"math/bits"
 	"strings"
 	"sync"
+	"unicode/utf8"
 )
 
 // Line is one line of an input: valid UTF-8, without its ending, without
@@ -134,7 +135,7 @@ func (r *router) take(number int, c *chunk, index int) {
 		return
 	}
 	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index}
-	switch r.route(l, s.prefix, s.marks) {
+	switch r.route(l, c.prefix(index), s.marks) {
 	case pass:
 		if s.marks != 0 && troubled(l.Text) {
 			account.Unread++
@@ -200,7 +201,7 @@ func route(in io.Reader, out *sink) error {
 			s := c.lines[i]
 			if d := documentFor(c.data[s.from:s.to], c.data[s.from:]); d != nil {
 				r.close()
-				at := &text{queue: q, c: c, at: s.from}
+				at := &text{queue: q, c: c, at: int(s.from)}
 				if err := out.document(d, at); err != nil {
 					return err
 				}
@@ -239,9 +240,12 @@ func within(text string, line int, out *sink) {
 // plain makes a line readable: valid UTF-8, and what a terminal would show
 // after carriage returns.
 func plain(b []byte) string {
-	b = bytes.TrimRight(b, "\r")
-	if i := bytes.LastIndexByte(b, '\r'); i >= 0 {
-		b = b[i+1:]
+	if bytes.IndexByte(b, '\r') >= 0 {
+		b = bytes.TrimRight(b, "\r")
+		b = b[bytes.LastIndexByte(b, '\r')+1:]
+	}
+	if utf8.Valid(b) {
+		return string(b)
 	}
 	return strings.ToValidUTF8(string(b), "\uFFFD")
 }

@@ -7,7 +7,7 @@ import "unicausa/internal/core/symptom"
 // suppressed (3.27.23) is left out.
 func init() {
 	registerDocument(jsonDocument(func(line, ahead []byte) bool {
-		return opens(line, ahead, '{', `"runs"`) && (opens(line, ahead, '{', "sarif") || opens(line, ahead, '{', `"2.1.0"`))
+		return opens(line, '{', ahead, `"runs"`) && (opens(line, '{', ahead, "sarif") || opens(line, '{', ahead, `"2.1.0"`))
 	}, readSARIF))
 }
 

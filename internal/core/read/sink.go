@@ -56,8 +56,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}
 	if i, ok := o.seen[key]; ok {
 		old := &o.result.Symptoms[i]
-		old.At = append(old.At, at)
-		old.Count = len(old.At)
+		if old.Count++; len(old.At) < mostPlaces {
+			old.At = append(old.At, at)
+		}
 		return
 	}
 	o.seen[key] = len(o.result.Symptoms)
@@ -83,7 +84,20 @@ func (o *sink) testOutcome(t symptom.Test) {
 	}
 }
 
+// mostPlaces bounds the places of one symptom that are kept from one input; all
+// are counted.
+const mostPlaces = 1000
+
 func (o *sink) tool(name string) { mark(&o.tools, name) }
+
+// version records what the output says of the version of a tool or package;
+// of several the last holds.
+func (o *sink) version(name, version string) {
+	if o.result.Versions == nil {
+		o.result.Versions = map[string]string{}
+	}
+	o.result.Versions[name] = version
+}
 
 // block says that a unit could not be built, loaded or started.
 func (o *sink) block(unit string) { mark(&o.blocked, unit) }

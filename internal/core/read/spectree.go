@@ -60,6 +60,9 @@ func (t *specTree) listening() bool { return t.active || t.open != nil || t.endi
 var passMarks, failMarks, skipMarks = []string{"✓ ", "✔ ", "√ "}, []string{"✕ ", "✖ ", "× ", "✗ "}, []string{"○ ", "﹣ ", "↓ ", "- "}
 
 func markOf(text string) (outcome symptom.Outcome, rest string) {
+	if text == "" || text[0] < 0x80 && text[0] != '-' {
+		return "", ""
+	}
 	for _, set := range []struct {
 		marks   []string
 		outcome symptom.Outcome
@@ -94,6 +97,7 @@ func (t *specTree) line(l Line, out *sink) verdict {
 	case outcome != "" && (indent > 0 || t.active || t.ending || strings.HasSuffix(rest, "ms)")):
 		return t.mark(l, outcome, rest, indent, out)
 	case !t.active:
+		t.ending = t.ending && (trimmed == "" || indent > 0)
 		return pass
 	case trimmed == "":
 		return noise

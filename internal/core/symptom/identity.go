@@ -20,7 +20,13 @@ func (s *Symptom) Key() string {
 	if where == "" {
 		where = s.Unit
 	}
-	return strings.Join([]string{string(s.Kind), s.Code, where, s.Test, Steady(s.Message)}, "\x00")
+	return strings.Join([]string{where, s.Saying()}, "\x00")
+}
+
+// Saying is what a diagnostic says, wherever it stands: kind, code, test and
+// the words of the message without what changes by itself.
+func (s *Symptom) Saying() string {
+	return strings.Join([]string{string(s.Kind), s.Code, s.Test, Steady(s.Message)}, "\x00")
 }
 
 // placeKey is what makes two diagnostics in one run the same problem seen
@@ -42,6 +48,7 @@ func Merge(list []Symptom) []Symptom {
 		key := s.placeKey()
 		if i, ok := byPlace[key]; ok {
 			merged[i].At = append(merged[i].At, s.At...)
+			merged[i].Count += s.places()
 			if len(s.Detail) > len(merged[i].Detail) || len(s.Detail) == len(merged[i].Detail) && s.Detail > merged[i].Detail {
 				merged[i].Detail = s.Detail
 			}
@@ -51,7 +58,7 @@ func Merge(list []Symptom) []Symptom {
 			continue
 		}
 		byPlace[key] = len(merged)
-		s.At = append([]At{}, s.At...)
+		s.At, s.Count = append([]At{}, s.At...), s.places()
 		merged = append(merged, s)
 	}
 	sort.Slice(merged, func(i, j int) bool { return less(&merged[i], &merged[j]) })
@@ -66,10 +73,12 @@ func Merge(list []Symptom) []Symptom {
 			x, y := s.At[a], s.At[b]
 			return x.Input < y.Input || x.Input == y.Input && x.Line < y.Line
 		})
-		s.Count = len(s.At)
 	}
 	return merged
 }
+
+// places is in how many places a symptom was seen, of which At may hold a part.
+func (s *Symptom) places() int { return max(s.Count, len(s.At)) }
 
 // less orders symptoms by place in the source, then by what they say.
 func less(a, b *Symptom) bool {

@@ -119,6 +119,7 @@ type Symptom struct {
 	Count    int     `json:"count"`
 	At       []At    `json:"at"`
 	Frames   []Frame `json:"frames,omitempty"`
+	Flaky    bool    `json:"flaky,omitempty"` // a test that passed as well on the same source
 	Guess    bool    `json:"guess,omitempty"` // read by its shape alone: no reader knows the tool
 }
 

@@ -33,25 +33,78 @@ func quoted(message string) string {
 	return b.String()
 }
 
-// Steady replaces numbers, hexadecimal addresses and times in a message by
-// ‹n›, so that the same message from two runs reads the same. Digits that are
-// part of a name (utf8, TS2305) stay.
+// Steady replaces what changes from one run to the next by itself, so that the
+// same message from two runs reads the same: numbers, times and hexadecimal
+// addresses, identifiers made of hexadecimal digits (hashes, UUIDs), and what
+// stands in a temporary folder. Digits that are part of a name (utf8, TS2305)
+// stay.
 func Steady(message string) string {
 	var b strings.Builder
 	name := false // the previous byte belongs to a name
 	for i := 0; i < len(message); {
 		c := message[i]
-		if !name && isDigit(c) {
-			n := number(message[i:])
-			b.WriteString("‹n›")
-			i += n
-			continue
+		if !name {
+			if n := hexadecimal(message[i:]); n > 0 {
+				b.WriteString("‹n›")
+				i += n
+				continue
+			}
+			if isDigit(c) {
+				b.WriteString("‹n›")
+				i += number(message[i:])
+				continue
+			}
+			if n := temporary(message[i:]); n > 0 {
+				b.WriteString("‹tmp›")
+				i += n
+				continue
+			}
 		}
 		name = c == '_' || isLetter(c) || (name && isDigit(c))
 		b.WriteByte(c)
 		i++
 	}
 	return b.String()
+}
+
+// hexadecimal is the length of an identifier of eight or more hexadecimal
+// digits at the start of s, with at least one letter and one digit and with the
+// dashes of a UUID, or 0.
+func hexadecimal(s string) int {
+	n, letters, digits := 0, 0, 0
+	for ; n < len(s); n++ {
+		switch c := s[n]; {
+		case isDigit(c):
+			digits++
+		case isHex(c):
+			letters++
+		case c == '-' && n >= 8 && n+1 < len(s) && isHex(s[n+1]):
+		default:
+			if isLetter(c) || c == '_' {
+				return 0
+			}
+			goto end
+		}
+	}
+end:
+	if letters+digits < 8 || letters == 0 || digits == 0 {
+		return 0
+	}
+	return n
+}
+
+// temporary is the length of a path in a temporary folder at the start of s, or 0.
+func temporary(s string) int {
+	for _, folder := range []string{"/tmp/", "/var/folders/", "/private/tmp/", "/private/var/folders/"} {
+		if strings.HasPrefix(s, folder) {
+			n := len(folder)
+			for n < len(s) && strings.IndexByte(" \t'\"`:,;()", s[n]) < 0 {
+				n++
+			}
+			return n
+		}
+	}
+	return 0
 }
 
 // number is the length of the number at the start of s: digits with the dots,

@@ -46,9 +46,13 @@ type Case struct {
 
 // Run draws up the report of a case.
 func Run(c Case) Report {
-	before, _ := merged(c.Before)
+	before, earlier := merged(c.Before)
 	after, trees := merged(c.After)
-	symptoms := compare.States(before, after)
+	if sameTree(c) { // its lines are not those of the before side
+		earlier = nil
+	}
+	symptoms := compare.States(compare.Side{Symptoms: before, Trees: earlier}, compare.Side{Symptoms: after, Trees: trees})
+	unsteady(symptoms, c.After)
 	symptoms = append(symptoms, lost(c)...)
 
 	subjects := packages(c.Changes)
@@ -65,6 +69,18 @@ func Run(c Case) Report {
 	report.inputs(results(c.After), After)
 	report.fill(symptoms, evidence, causes, c)
 	return report
+}
+
+// sameTree tells whether one tree was given for both sides.
+func sameTree(c Case) bool {
+	for _, b := range c.Before {
+		for _, a := range c.After {
+			if a.Tree == b.Tree {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // candidates are the changes inside what moved.
@@ -137,7 +153,7 @@ func merged(side []Snapshot) ([]symptom.Symptom, map[string]*source.Tree) {
 		for _, s := range symptom.Merge(placed(side[n])) {
 			if i, ok := at[s.ID]; ok {
 				list[i].At = append(list[i].At, s.At...)
-				list[i].Count = len(list[i].At)
+				list[i].Count += s.Count
 				continue
 			}
 			at[s.ID], trees[s.ID] = len(list), side[n].Tree
@@ -179,14 +195,25 @@ func place(s *symptom.Symptom, tree *source.Tree) {
 		if !f.Own {
 			continue
 		}
-		if name, exact := tree.Find(f.File, s.Unit); name != "" {
+		name, exact := tree.Find(f.File, s.Unit)
+		switch {
+		case name == "":
+			frames[i].Own = tree == nil
+		case exact:
 			frames[i].File = name
-			if !exact {
-				frames[i].Line = 0
-			}
+		default:
+			frames[i].File, frames[i].Line = name, 0
 		}
 	}
 	s.Frames = frames
+	if name, _ := tree.Find(s.File, s.Unit); name == "" { // the tree knows better what is the project's own
+		for _, f := range frames {
+			if f.Own && tree != nil {
+				s.File, s.Line, s.Column = f.File, f.Line, 0
+				break
+			}
+		}
+	}
 }
 
 // lost makes symptoms of the tests that the after side lost.

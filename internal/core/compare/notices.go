@@ -1,0 +1,68 @@
+package compare
+
+import (
+	"fmt"
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// Made says how a run was made: what a comparison has to be told of beside
+// what the run says.
+type Made struct {
+	Command  string
+	Versions map[string]string // tools and packages to the versions seen
+	Tests    []symptom.Test
+}
+
+// Moving is a package that was meant to go from one version to another.
+type Moving struct{ Package, From, To string }
+
+// Notices tells how a run was made otherwise than its baseline, a sentence
+// each: another command, other versions of what was not meant to move, another
+// set of tests; and where a run after the bump still reports the old version.
+func Notices(baseline, run Made, moves []Moving) []string {
+	var list []string
+	if baseline.Command != "" && run.Command != "" && baseline.Command != run.Command {
+		list = append(list, fmt.Sprintf("made with another command than the baseline: %q, not %q", run.Command, baseline.Command))
+	}
+	moved := map[string]Moving{}
+	for _, m := range moves {
+		moved[m.Package] = m
+	}
+	names := make([]string, 0, len(run.Versions))
+	for name := range run.Versions {
+		names = append(names, name)
+	}
+	sort.Strings(names)
+	for _, name := range names {
+		was, is := baseline.Versions[name], run.Versions[name]
+		m, meant := moved[name]
+		switch {
+		case meant && m.To != "" && sameVersion(is, m.From) && !sameVersion(is, m.To):
+			list = append(list, fmt.Sprintf("%s is still at %s here: the bump to %s has not reached this run", name, is, m.To))
+		case !meant && was != "" && was != is:
+			list = append(list, fmt.Sprintf("%s moved from %s to %s beside the bump", name, was, is))
+		}
+	}
+	if n, m := countTests(baseline.Tests), countTests(run.Tests); n > 0 && m > 0 && (n != m) {
+		list = append(list, fmt.Sprintf("names %d tests, the baseline %d", m, n))
+	} else if n > 0 && m > 0 && !SameTests(baseline.Tests, run.Tests) {
+		list = append(list, fmt.Sprintf("names as many tests as the baseline, %d, but others", n))
+	}
+	return list
+}
+
+func countTests(tests []symptom.Test) int {
+	keys := map[string]bool{}
+	for _, t := range tests {
+		keys[t.Key()] = true
+	}
+	return len(keys)
+}
+
+// sameVersion compares versions as written, but for a leading v.
+func sameVersion(a, b string) bool {
+	return b != "" && strings.TrimPrefix(a, "v") == strings.TrimPrefix(b, "v")
+}
