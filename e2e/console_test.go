@@ -128,7 +128,7 @@ func TestConsoleShowsARunWithoutReload(t *testing.T) {
 	do(t, ctx, chromedp.Navigate(page(upgrade, "")), chromedp.WaitVisible(`//code[contains(., "unicausa baseline")]`))
 	sendRun(t, c, upgrade, "build", 0, "")
 	do(t, ctx, chromedp.WaitVisible(`//td[contains(., "#1 baseline") or contains(., "#1")] | //tr[contains(., "build")]`))
-	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
 		t.Fatal(err)
 	}
 	sendRun(t, c, upgrade, "build", 1, "# example.org/pantry\n./shelf.go:3:9: undefined: jar.OpenLid\n")
@@ -189,10 +189,13 @@ func TestScreenshots(t *testing.T) {
 		{"upgrade-middle", page(middle, ""), "light", 1280},
 		{"upgrade-dark", page(middle, ""), "dark", 1280},
 		{"cause", page(middle, "/causes/C1"), "light", 1280},
-		{"cause-dark", page(middle, "/causes/C1"), "dark", 1280},
+		{"run-dark", page(done, "/runs/7?line=3"), "dark", 1280},
 		{"cause-cleared", page(done, "/causes/C3"), "light", 1280},
 		{"cause-narrow", page(middle, "/causes/C1"), "light", 390},
-		{"missing", server + "/upgrades/999999", "light", 1280},
+		{"runs", page(done, "/runs"), "light", 1280},
+		{"run", page(done, "/runs/6?line=16"), "light", 1280},
+		{"compare", page(done, "/compare/5/13"), "light", 1280},
+		{"tests", page(done, "/tests"), "light", 1280},
 	} {
 		ctx := browser(t)
 		var png []byte

@@ -88,7 +88,7 @@ func TestKilled(t *testing.T) {
 	p := serveProcess(t, binary, folder)
 	upgrade := begin(t, p.client, "killed")
 	sendRun(t, p.client, upgrade, "build", 0, "")
-	if _, err := p.client.AcceptBaseline(ctx, upgrade); err != nil {
+	if _, err := p.client.AcceptBaseline(ctx, upgrade, "Mirja"); err != nil {
 		t.Fatal(err)
 	}
 	send := func(check string) {

@@ -4,7 +4,11 @@ import { Tooltip } from "radix-ui";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { CausePage } from "./pages/CausePage";
+import { ComparePage } from "./pages/ComparePage";
 import { MissingPage } from "./pages/MissingPage";
+import { RunPage } from "./pages/RunPage";
+import { RunsPage } from "./pages/RunsPage";
+import { TestsPage } from "./pages/TestsPage";
 import { UpgradePage } from "./pages/UpgradePage";
 import { UpgradesPage } from "./pages/UpgradesPage";
 import { Frame } from "./parts/Frame";
@@ -18,6 +22,10 @@ const router = createBrowserRouter([
       { path: "/", element: <UpgradesPage /> },
       { path: "/upgrades/:upgrade", element: <UpgradePage /> },
       { path: "/upgrades/:upgrade/causes/:cause", element: <CausePage /> },
+      { path: "/upgrades/:upgrade/runs", element: <RunsPage /> },
+      { path: "/upgrades/:upgrade/runs/:run", element: <RunPage /> },
+      { path: "/upgrades/:upgrade/compare/:earlier/:later", element: <ComparePage /> },
+      { path: "/upgrades/:upgrade/tests", element: <TestsPage /> },
       { path: "*", element: <MissingPage /> },
     ],
   },

@@ -40,6 +40,30 @@ func (e CauseStatus) Valid() bool {
 	}
 }
 
+// Defines values for ComparedState.
+const (
+	ComparedStateAbsent    ComparedState = "absent"
+	ComparedStateNew       ComparedState = "new"
+	ComparedStateUnchanged ComparedState = "unchanged"
+	ComparedStateUpdated   ComparedState = "updated"
+)
+
+// Valid indicates whether the value is a known member of the ComparedState enum.
+func (e ComparedState) Valid() bool {
+	switch e {
+	case ComparedStateAbsent:
+		return true
+	case ComparedStateNew:
+		return true
+	case ComparedStateUnchanged:
+		return true
+	case ComparedStateUpdated:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DecisionKind.
 const (
 	DecisionKindAccept  DecisionKind = "accept"
@@ -180,22 +204,22 @@ func (e RunStatus) Valid() bool {
 
 // Defines values for SymptomState.
 const (
-	Absent    SymptomState = "absent"
-	New       SymptomState = "new"
-	Unchanged SymptomState = "unchanged"
-	Updated   SymptomState = "updated"
+	SymptomStateAbsent    SymptomState = "absent"
+	SymptomStateNew       SymptomState = "new"
+	SymptomStateUnchanged SymptomState = "unchanged"
+	SymptomStateUpdated   SymptomState = "updated"
 )
 
 // Valid indicates whether the value is a known member of the SymptomState enum.
 func (e SymptomState) Valid() bool {
 	switch e {
-	case Absent:
+	case SymptomStateAbsent:
 		return true
-	case New:
+	case SymptomStateNew:
 		return true
-	case Unchanged:
+	case SymptomStateUnchanged:
 		return true
-	case Updated:
+	case SymptomStateUpdated:
 		return true
 	default:
 		return false
@@ -299,6 +323,33 @@ type Check struct {
 	Required bool   `json:"required"`
 }
 
+// Compared defines model for Compared.
+type Compared struct {
+	File    string        `json:"file"`
+	Kind    string        `json:"kind"`
+	Line    int           `json:"line"`
+	Message string        `json:"message"`
+	Places  []Place       `json:"places"`
+	State   ComparedState `json:"state"`
+	Test    string        `json:"test"`
+}
+
+// ComparedState defines model for Compared.State.
+type ComparedState string
+
+// Comparison defines model for Comparison.
+type Comparison struct {
+	Earlier Run `json:"earlier"`
+	Later   Run `json:"later"`
+
+	// Lost Tests that passed earlier and are missing or skipped later, a sentence each
+	Lost    []string `json:"lost"`
+	Notices []string `json:"notices"`
+
+	// Symptoms New first, then gone, then the rest
+	Symptoms []Compared `json:"symptoms"`
+}
+
 // Decision defines model for Decision.
 type Decision struct {
 	AfterRun   int             `json:"afterRun"`
@@ -368,6 +419,14 @@ type HistoryPoint struct {
 	Subject string         `json:"subject"`
 }
 
+// Hits defines model for Hits.
+type Hits struct {
+	Lines []SourceLine `json:"lines"`
+
+	// More There may be more behind the last
+	More bool `json:"more"`
+}
+
 // Input defines model for Input.
 type Input struct {
 	Bytes   int64        `json:"bytes"`
@@ -428,6 +487,12 @@ type Move struct {
 	To      string `json:"to"`
 }
 
+// NewBaseline defines model for NewBaseline.
+type NewBaseline struct {
+	// Author Who accepts it
+	Author string `json:"author,omitempty"`
+}
+
 // NewDecision defines model for NewDecision.
 type NewDecision struct {
 	Author string `json:"author,omitempty"`
@@ -478,6 +543,17 @@ type Overview struct {
 	Upgrade Upgrade `json:"upgrade"`
 }
 
+// Pattern defines model for Pattern.
+type Pattern struct {
+	Kind   string   `json:"kind,omitempty"`
+	Level  string   `json:"level,omitempty"`
+	Like   []string `json:"like"`
+	Match  string   `json:"match"`
+	Name   string   `json:"name"`
+	Phase  string   `json:"phase,omitempty"`
+	Unlike []string `json:"unlike"`
+}
+
 // Place defines model for Place.
 type Place struct {
 	Check   string `json:"check"`
@@ -512,9 +588,12 @@ type Run struct {
 	Facts RunFacts `json:"facts"`
 
 	// Frontier The furthest phase it reached, or complete
-	Frontier string    `json:"frontier"`
-	ID       int64     `json:"id"`
-	Inputs   []Input   `json:"inputs"`
+	Frontier string  `json:"frontier"`
+	ID       int64   `json:"id"`
+	Inputs   []Input `json:"inputs"`
+
+	// Notices How it was made otherwise than its baseline, a sentence each
+	Notices  []string  `json:"notices"`
 	Number   int       `json:"number"`
 	Problem  string    `json:"problem,omitempty"`
 	Status   RunStatus `json:"status"`
@@ -537,7 +616,10 @@ type RunFacts struct {
 	Exit int `json:"exit,omitempty"`
 
 	// Millis How long it took
-	Millis    int64     `json:"millis,omitempty"`
+	Millis int64 `json:"millis,omitempty"`
+
+	// Patterns Lines of trouble that the project describes itself; see docs/formats.md
+	Patterns  []Pattern `json:"patterns,omitempty"`
 	StartedAt time.Time `json:"startedAt,omitempty"`
 
 	// Subject First line of the commit's message
@@ -545,6 +627,26 @@ type RunFacts struct {
 
 	// Versions Versions seen
 	Versions map[string]string `json:"versions,omitempty"`
+}
+
+// RunSymptom defines model for RunSymptom.
+type RunSymptom struct {
+	// Cause The cause it belongs to, empty before a baseline is accepted
+	Cause string `json:"cause"`
+	End   int    `json:"end"`
+	File  string `json:"file"`
+
+	// From The line of the diagnostic's own message
+	From    int    `json:"from"`
+	Guess   bool   `json:"guess"`
+	ID      string `json:"id"`
+	InputID int64  `json:"inputId"`
+	Kind    string `json:"kind"`
+	Level   string `json:"level"`
+	Line    int    `json:"line"`
+	Message string `json:"message"`
+	Phase   string `json:"phase"`
+	Test    string `json:"test"`
 }
 
 // SourceLine defines model for SourceLine.
@@ -593,6 +695,36 @@ type SymptomState string
 
 // SymptomStatus defines model for Symptom.Status.
 type SymptomStatus string
+
+// TestRow defines model for TestRow.
+type TestRow struct {
+	// Flaky It ended both ways on the same source
+	Flaky bool `json:"flaky"`
+
+	// Lost It passed in the baseline and is missing or skipped in the latest run of its check
+	Lost bool   `json:"lost"`
+	Name string `json:"name"`
+
+	// Outcomes A letter for each run: p passed, f failed, s skipped, - not named, . of another check
+	Outcomes string `json:"outcomes"`
+	Suite    string `json:"suite"`
+}
+
+// TestRun defines model for TestRun.
+type TestRun struct {
+	Baseline bool   `json:"baseline"`
+	Check    string `json:"check"`
+	Commit   string `json:"commit"`
+	Number   int    `json:"number"`
+}
+
+// TestTable defines model for TestTable.
+type TestTable struct {
+	// Passed Tests that passed in every run that named them and are left out
+	Passed int       `json:"passed"`
+	Runs   []TestRun `json:"runs"`
+	Tests  []TestRow `json:"tests"`
+}
 
 // UnreadLine defines model for UnreadLine.
 type UnreadLine struct {
@@ -654,6 +786,15 @@ type GetInputLinesParams struct {
 	Count *Count `form:"count,omitempty" json:"count,omitempty"`
 }
 
+// SearchInputParams defines parameters for SearchInput.
+type SearchInputParams struct {
+	// From First line
+	From *From `form:"from,omitempty" json:"from,omitempty"`
+
+	// Text What a line has to hold; letters in either case
+	Text string `form:"text" json:"text"`
+}
+
 // GetNotesLinesParams defines parameters for GetNotesLines.
 type GetNotesLinesParams struct {
 	// From First line
@@ -672,6 +813,9 @@ type RecordRunMultipartBody struct {
 
 // BeginUpgradeJSONRequestBody defines body for BeginUpgrade for application/json ContentType.
 type BeginUpgradeJSONRequestBody = NewUpgrade
+
+// AcceptBaselineJSONRequestBody defines body for AcceptBaseline for application/json ContentType.
+type AcceptBaselineJSONRequestBody = NewBaseline
 
 // DecideJSONRequestBody defines body for Decide for application/json ContentType.
 type DecideJSONRequestBody = NewDecision
@@ -783,10 +927,19 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade} (the `GetUpgrade` operationId).
 	GetUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// AcceptBaseline Accept the latest run of every check as the baseline
+	// AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+	//
+	// Takes any type of body and a specified content type.
 	//
 	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaseline(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+	AcceptBaselineWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
+	AcceptBaseline(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListCauses The causes in the order to tackle them
 	//
@@ -841,6 +994,11 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/lines (the `GetInputLines` operationId).
 	GetInputLines(ctx context.Context, upgrade UpgradeID, input InputID, params *GetInputLinesParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// SearchInput The next lines of a raw output that hold a text, at most 500
+	//
+	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
+	SearchInput(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListNotes The release notes of the upgrade
 	//
 	// Corresponds with GET /upgrades/{upgrade}/notes (the `ListNotes` operationId).
@@ -892,6 +1050,21 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run} (the `GetRun` operationId).
 	GetRun(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// CompareRuns One run compared with any other, which is taken for the earlier side
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
+	CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
+	ListRunSymptoms(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListTests Every test of every run, trouble first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
+	ListTests(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 }
 
 // ListUpgrades All upgrades, the latest first
@@ -958,11 +1131,30 @@ func (c *Client) GetUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors .
 	return c.Client.Do(req)
 }
 
-// AcceptBaseline Accept the latest run of every check as the baseline
+// AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+//
+// Takes any type of body and a specified content type.
 //
 // Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *Client) AcceptBaseline(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewAcceptBaselineRequest(c.Server, upgrade)
+func (c *Client) AcceptBaselineWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAcceptBaselineRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
+func (c *Client) AcceptBaseline(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAcceptBaselineRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -1116,6 +1308,21 @@ func (c *Client) GetInputLines(ctx context.Context, upgrade UpgradeID, input Inp
 	return c.Client.Do(req)
 }
 
+// SearchInput The next lines of a raw output that hold a text, at most 500
+//
+// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
+func (c *Client) SearchInput(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSearchInputRequest(c.Server, upgrade, input, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // ListNotes The release notes of the upgrade
 //
 // Corresponds with GET /upgrades/{upgrade}/notes (the `ListNotes` operationId).
@@ -1248,6 +1455,51 @@ func (c *Client) GetRun(ctx context.Context, upgrade UpgradeID, run RunID, reqEd
 	return c.Client.Do(req)
 }
 
+// CompareRuns One run compared with any other, which is taken for the earlier side
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
+func (c *Client) CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewCompareRunsRequest(c.Server, upgrade, run, other)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
+func (c *Client) ListRunSymptoms(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListRunSymptomsRequest(c.Server, upgrade, run)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListTests Every test of every run, trouble first
+//
+// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
+func (c *Client) ListTests(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListTestsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // NewListUpgradesRequest constructs an http.Request for the ListUpgrades method
 func NewListUpgradesRequest(server string) (*http.Request, error) {
 	var err error
@@ -1349,8 +1601,19 @@ func NewGetUpgradeRequest(server string, upgrade UpgradeID) (*http.Request, erro
 	return req, nil
 }
 
-// NewAcceptBaselineRequest constructs an http.Request for the AcceptBaseline method
-func NewAcceptBaselineRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+// NewAcceptBaselineRequest calls the generic AcceptBaseline builder with application/json body
+func NewAcceptBaselineRequest(server string, upgrade UpgradeID, body AcceptBaselineJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewAcceptBaselineRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewAcceptBaselineRequestWithBody constructs an http.Request for the AcceptBaseline method, with any body, and a specified content type
+func NewAcceptBaselineRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -1375,10 +1638,12 @@ func NewAcceptBaselineRequest(server string, upgrade UpgradeID) (*http.Request, 
 		return nil, err
 	}
 
-	req, err := http.NewRequest(http.MethodPost, queryURL.String(), nil)
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
 	if err != nil {
 		return nil, err
 	}
+
+	req.Header.Add("Content-Type", contentType)
 
 	return req, nil
 }
@@ -1721,6 +1986,82 @@ func NewGetInputLinesRequest(server string, upgrade UpgradeID, input InputID, pa
 	return req, nil
 }
 
+// NewSearchInputRequest constructs an http.Request for the SearchInput method
+func NewSearchInputRequest(server string, upgrade UpgradeID, input InputID, params *SearchInputParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "input", input, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/inputs/%s/search", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.From != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "from", *params.From, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if queryFrag, err := runtime.StyleParamWithOptions("form", true, "text", params.Text, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+			return nil, err
+		} else {
+			for _, qp := range strings.Split(queryFrag, "&") {
+				rawQueryFragments = append(rawQueryFragments, qp)
+			}
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewListNotesRequest constructs an http.Request for the ListNotes method
 func NewListNotesRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -2027,6 +2368,129 @@ func NewGetRunRequest(server string, upgrade UpgradeID, run RunID) (*http.Reques
 	return req, nil
 }
 
+// NewCompareRunsRequest constructs an http.Request for the CompareRuns method
+func NewCompareRunsRequest(server string, upgrade UpgradeID, run RunID, other int) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "run", run, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam2 string
+
+	pathParam2, err = runtime.StyleParamWithOptions("simple", false, "other", other, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/runs/%s/against/%s", pathParam0, pathParam1, pathParam2)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewListRunSymptomsRequest constructs an http.Request for the ListRunSymptoms method
+func NewListRunSymptomsRequest(server string, upgrade UpgradeID, run RunID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "run", run, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/runs/%s/symptoms", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewListTestsRequest constructs an http.Request for the ListTests method
+func NewListTestsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/tests", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 func (c *Client) applyEditors(ctx context.Context, req *http.Request, additionalEditors []RequestEditorFn) error {
 	for _, r := range c.RequestEditors {
 		if err := r(ctx, req); err != nil {
@@ -2099,12 +2563,19 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade} (the `GetUpgrade` operationId).
 	GetUpgradeWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetUpgradeResponse, error)
 
-	// AcceptBaselineWithResponse Accept the latest run of every check as the baseline
+	// AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	//
-	// Returns a wrapper object for the known response body format(s).
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
+	AcceptBaselineWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
+
+	// AcceptBaselineWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
+	AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
 
 	// ListCausesWithResponse The causes in the order to tackle them
 	//
@@ -2169,6 +2640,13 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/lines (the `GetInputLines` operationId).
 	GetInputLinesWithResponse(ctx context.Context, upgrade UpgradeID, input InputID, params *GetInputLinesParams, reqEditors ...RequestEditorFn) (*GetInputLinesResponse, error)
 
+	// SearchInputWithResponse The next lines of a raw output that hold a text, at most 500
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
+	SearchInputWithResponse(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*SearchInputResponse, error)
+
 	// ListNotesWithResponse The release notes of the upgrade
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -2230,6 +2708,27 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run} (the `GetRun` operationId).
 	GetRunWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*GetRunResponse, error)
+
+	// CompareRunsWithResponse One run compared with any other, which is taken for the earlier side
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
+	CompareRunsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*CompareRunsResponse, error)
+
+	// ListRunSymptomsWithResponse What one run shows, a place of an input each, in the order of the lines
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
+	ListRunSymptomsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*ListRunSymptomsResponse, error)
+
+	// ListTestsWithResponse Every test of every run, trouble first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
+	ListTestsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListTestsResponse, error)
 }
 
 type ListUpgradesResponse struct {
@@ -2753,6 +3252,54 @@ func (r GetInputLinesResponse) ContentType() string {
 	return ""
 }
 
+type SearchInputResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Hits
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r SearchInputResponse) GetJSON200() *Hits {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r SearchInputResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r SearchInputResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r SearchInputResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r SearchInputResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r SearchInputResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ListNotesResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -3096,6 +3643,150 @@ func (r GetRunResponse) ContentType() string {
 	return ""
 }
 
+type CompareRunsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Comparison
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r CompareRunsResponse) GetJSON200() *Comparison {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r CompareRunsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r CompareRunsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r CompareRunsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r CompareRunsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r CompareRunsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListRunSymptomsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]RunSymptom
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListRunSymptomsResponse) GetJSON200() *[]RunSymptom {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListRunSymptomsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListRunSymptomsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListRunSymptomsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListRunSymptomsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListRunSymptomsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListTestsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *TestTable
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListTestsResponse) GetJSON200() *TestTable {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListTestsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListTestsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListTestsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListTestsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListTestsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -3148,13 +3839,26 @@ func (c *ClientWithResponses) GetUpgradeWithResponse(ctx context.Context, upgrad
 	return ParseGetUpgradeResponse(rsp)
 }
 
-// AcceptBaselineWithResponse Accept the latest run of every check as the baseline
+// AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 //
-// Returns a wrapper object for the known response body format(s).
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
 //
 // Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *ClientWithResponses) AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
-	rsp, err := c.AcceptBaseline(ctx, upgrade, reqEditors...)
+func (c *ClientWithResponses) AcceptBaselineWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
+	rsp, err := c.AcceptBaselineWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAcceptBaselineResponse(rsp)
+}
+
+// AcceptBaselineWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
+func (c *ClientWithResponses) AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
+	rsp, err := c.AcceptBaseline(ctx, upgrade, body, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -3278,6 +3982,19 @@ func (c *ClientWithResponses) GetInputLinesWithResponse(ctx context.Context, upg
 	return ParseGetInputLinesResponse(rsp)
 }
 
+// SearchInputWithResponse The next lines of a raw output that hold a text, at most 500
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
+func (c *ClientWithResponses) SearchInputWithResponse(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*SearchInputResponse, error) {
+	rsp, err := c.SearchInput(ctx, upgrade, input, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSearchInputResponse(rsp)
+}
+
 // ListNotesWithResponse The release notes of the upgrade
 //
 // Returns a wrapper object for the known response body format(s).
@@ -3386,6 +4103,45 @@ func (c *ClientWithResponses) GetRunWithResponse(ctx context.Context, upgrade Up
 		return nil, err
 	}
 	return ParseGetRunResponse(rsp)
+}
+
+// CompareRunsWithResponse One run compared with any other, which is taken for the earlier side
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
+func (c *ClientWithResponses) CompareRunsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*CompareRunsResponse, error) {
+	rsp, err := c.CompareRuns(ctx, upgrade, run, other, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseCompareRunsResponse(rsp)
+}
+
+// ListRunSymptomsWithResponse What one run shows, a place of an input each, in the order of the lines
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
+func (c *ClientWithResponses) ListRunSymptomsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*ListRunSymptomsResponse, error) {
+	rsp, err := c.ListRunSymptoms(ctx, upgrade, run, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListRunSymptomsResponse(rsp)
+}
+
+// ListTestsWithResponse Every test of every run, trouble first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
+func (c *ClientWithResponses) ListTestsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListTestsResponse, error) {
+	rsp, err := c.ListTests(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListTestsResponse(rsp)
 }
 
 // ParseListUpgradesResponse parses an HTTP response from a ListUpgradesWithResponse call
@@ -3744,6 +4500,39 @@ func ParseGetInputLinesResponse(rsp *http.Response) (*GetInputLinesResponse, err
 	return response, nil
 }
 
+// ParseSearchInputResponse parses an HTTP response from a SearchInputWithResponse call
+func ParseSearchInputResponse(rsp *http.Response) (*SearchInputResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &SearchInputResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Hits
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseListNotesResponse parses an HTTP response from a ListNotesWithResponse call
 func ParseListNotesResponse(rsp *http.Response) (*ListNotesResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -3982,6 +4771,105 @@ func ParseGetRunResponse(rsp *http.Response) (*GetRunResponse, error) {
 	return response, nil
 }
 
+// ParseCompareRunsResponse parses an HTTP response from a CompareRunsWithResponse call
+func ParseCompareRunsResponse(rsp *http.Response) (*CompareRunsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &CompareRunsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Comparison
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListRunSymptomsResponse parses an HTTP response from a ListRunSymptomsWithResponse call
+func ParseListRunSymptomsResponse(rsp *http.Response) (*ListRunSymptomsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListRunSymptomsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []RunSymptom
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListTestsResponse parses an HTTP response from a ListTestsWithResponse call
+func ParseListTestsResponse(rsp *http.Response) (*ListTestsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListTestsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest TestTable
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// ListUpgrades All upgrades, the latest first
@@ -3993,7 +4881,7 @@ type ServerInterface interface {
 	// GetUpgrade Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
 	// (GET /upgrades/{upgrade})
 	GetUpgrade(ctx *echo.Context, upgrade UpgradeID) error
-	// AcceptBaseline Accept the latest run of every check as the baseline
+	// AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	// (POST /upgrades/{upgrade}/baseline)
 	AcceptBaseline(ctx *echo.Context, upgrade UpgradeID) error
 	// ListCauses The causes in the order to tackle them
@@ -4017,6 +4905,9 @@ type ServerInterface interface {
 	// GetInputLines Lines of a raw output
 	// (GET /upgrades/{upgrade}/inputs/{input}/lines)
 	GetInputLines(ctx *echo.Context, upgrade UpgradeID, input InputID, params GetInputLinesParams) error
+	// SearchInput The next lines of a raw output that hold a text, at most 500
+	// (GET /upgrades/{upgrade}/inputs/{input}/search)
+	SearchInput(ctx *echo.Context, upgrade UpgradeID, input InputID, params SearchInputParams) error
 	// ListNotes The release notes of the upgrade
 	// (GET /upgrades/{upgrade}/notes)
 	ListNotes(ctx *echo.Context, upgrade UpgradeID) error
@@ -4038,6 +4929,15 @@ type ServerInterface interface {
 	// GetRun One run; what it changed, once it has been processed
 	// (GET /upgrades/{upgrade}/runs/{run})
 	GetRun(ctx *echo.Context, upgrade UpgradeID, run RunID) error
+	// CompareRuns One run compared with any other, which is taken for the earlier side
+	// (GET /upgrades/{upgrade}/runs/{run}/against/{other})
+	CompareRuns(ctx *echo.Context, upgrade UpgradeID, run RunID, other int) error
+	// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
+	// (GET /upgrades/{upgrade}/runs/{run}/symptoms)
+	ListRunSymptoms(ctx *echo.Context, upgrade UpgradeID, run RunID) error
+	// ListTests Every test of every run, trouble first
+	// (GET /upgrades/{upgrade}/tests)
+	ListTests(ctx *echo.Context, upgrade UpgradeID) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -4263,6 +5163,46 @@ func (w *ServerInterfaceWrapper) GetInputLines(ctx *echo.Context) error {
 	return err
 }
 
+// SearchInput converts echo context to params.
+func (w *ServerInterfaceWrapper) SearchInput(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "input" -------------
+	var input InputID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "input", ctx.Param("input"), &input, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter input: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SearchInputParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Required query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SearchInput(ctx, upgrade, input, params)
+	return err
+}
+
 // ListNotes converts echo context to params.
 func (w *ServerInterfaceWrapper) ListNotes(ctx *echo.Context) error {
 	var err error
@@ -4407,6 +5347,78 @@ func (w *ServerInterfaceWrapper) GetRun(ctx *echo.Context) error {
 	return err
 }
 
+// CompareRuns converts echo context to params.
+func (w *ServerInterfaceWrapper) CompareRuns(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", ctx.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter run: %s", err))
+	}
+
+	// ------------- Path parameter "other" -------------
+	var other int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "other", ctx.Param("other"), &other, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter other: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CompareRuns(ctx, upgrade, run, other)
+	return err
+}
+
+// ListRunSymptoms converts echo context to params.
+func (w *ServerInterfaceWrapper) ListRunSymptoms(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", ctx.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter run: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListRunSymptoms(ctx, upgrade, run)
+	return err
+}
+
+// ListTests converts echo context to params.
+func (w *ServerInterfaceWrapper) ListTests(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListTests(ctx, upgrade)
+	return err
+}
+
 // This is a simple interface which specifies echo.Route addition functions which
 // are present on both echo.Echo and echo.Group, since we want to allow using
 // either of them for path registration
@@ -4461,6 +5473,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.ListRuns, options.OperationMiddlewares["listRuns"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.RecordRun, options.OperationMiddlewares["recordRun"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run", wrapper.GetRun, options.OperationMiddlewares["getRun"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run/symptoms", wrapper.ListRunSymptoms, options.OperationMiddlewares["listRunSymptoms"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run/against/:other", wrapper.CompareRuns, options.OperationMiddlewares["compareRuns"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/tests", wrapper.ListTests, options.OperationMiddlewares["listTests"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/inputs/:input/search", wrapper.SearchInput, options.OperationMiddlewares["searchInput"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/baseline", wrapper.AcceptBaseline, options.OperationMiddlewares["acceptBaseline"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.ListNotes, options.OperationMiddlewares["listNotes"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.AddNotes, options.OperationMiddlewares["addNotes"]...)

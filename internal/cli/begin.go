@@ -90,7 +90,7 @@ func baselineCommand(std streams) *cli.Command {
 					}
 				}
 			}
-			if runs, err = c.AcceptBaseline(ctx, upgrade); err != nil {
+			if runs, err = c.AcceptBaseline(ctx, upgrade, author()); err != nil {
 				return err
 			}
 			for _, r := range runs {

@@ -17,6 +17,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/config"
 	"unicausa/internal/gitrepo"
 )
 
@@ -52,6 +53,12 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 	if head, ok := gitrepo.Head("."); ok {
 		facts.Commit, facts.Subject, facts.Dirty = head.ID, head.Subject, head.Dirty
 	}
+	own, _, err := loadConfig("", "")
+	if err != nil {
+		return err
+	}
+	facts.Patterns = patternsOf(own)
+	facts.Versions = versionsHere(ctx, c, upgrade)
 	var source []byte
 	if !cmd.Bool("no-source") {
 		if source, err = gitrepo.Zip("."); err != nil {
@@ -87,6 +94,15 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 		return err
 	}
 	return showRun(std.out, run)
+}
+
+// patternsOf are the project's own patterns as they are sent.
+func patternsOf(c config.Config) []api.Pattern {
+	list := make([]api.Pattern, 0, len(c.Patterns))
+	for _, p := range c.Patterns {
+		list = append(list, api.Pattern{Name: p.Name, Match: p.Match, Kind: p.Kind, Level: p.Level, Phase: p.Phase, Like: p.Like, Unlike: p.Unlike})
+	}
+	return list
 }
 
 // runCheck runs the command, shows what it prints and keeps it in a file,
@@ -150,6 +166,9 @@ func showRun(w io.Writer, run api.Run) error {
 		if len(in.Unread) > 0 {
 			fmt.Fprintf(w, "? %s: %s like trouble and could not be read, the first at line %d: %s\n", in.Name, looks(len(in.Unread)), in.Unread[0].Line, in.Unread[0].Text)
 		}
+	}
+	for _, notice := range run.Notices {
+		fmt.Fprintf(w, "! %s\n", notice)
 	}
 	d := run.Delta
 	if d == nil {

@@ -13,6 +13,7 @@ import (
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/config"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
@@ -34,6 +35,7 @@ func triageCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
 			&cli.StringFlag{Name: "from", Usage: "version before the bump; only later changes can explain anything"},
 			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
+			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
 			&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"},
 		},
 		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(cmd, std) },
@@ -49,7 +51,15 @@ func runTriage(cmd *cli.Command, std streams) error {
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
 	c := triage.Case{Moves: []triage.Move{{From: cmd.String("from"), To: cmd.String("to")}}}
-	before, after, err := readSides(cmd.StringSlice("before"), cmd.Args().Slice(), std.in)
+	tree, err := readTree(cmd.String("repo"))
+	if err != nil {
+		return err
+	}
+	_, patterns, err := loadConfig(cmd.String("config"), cmd.String("repo"))
+	if err != nil {
+		return err
+	}
+	before, after, err := readSides(patterns, cmd.StringSlice("before"), cmd.Args().Slice(), std.in)
 	if err != nil {
 		return err
 	}
@@ -60,12 +70,6 @@ func runTriage(cmd *cli.Command, std streams) error {
 			return err
 		}
 		c.Changes = append(c.Changes, changes...)
-	}
-	var tree *source.Tree
-	if dir := cmd.String("repo"); dir != "" {
-		if tree, err = readTree(dir); err != nil {
-			return err
-		}
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: tree}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result := triage.Run(c)
@@ -86,14 +90,23 @@ func runTriage(cmd *cli.Command, std streams) error {
 	return nil
 }
 
+// loadConfig reads the configuration that is named, or the one at the top of
+// the project where there is one.
+func loadConfig(file, dir string) (config.Config, *read.Patterns, error) {
+	if file != "" {
+		return config.Load(file, false)
+	}
+	return config.Load(filepath.Join(dir, config.Name), true)
+}
+
 // readSides reads all inputs, as many at once as there are cores.
-func readSides(before, after []string, stdin io.Reader) (b, a []read.Result, err error) {
+func readSides(patterns *read.Patterns, before, after []string, stdin io.Reader) (b, a []read.Result, err error) {
 	names := append(append([]string{}, before...), after...)
 	results := make([]read.Result, len(names))
 	errs := make([]error, len(names))
 	var wait sync.WaitGroup
 	for i, name := range names {
-		wait.Go(func() { results[i], errs[i] = readInput(name, stdin) })
+		wait.Go(func() { results[i], errs[i] = readInput(patterns, name, stdin) })
 	}
 	wait.Wait()
 	for _, err := range errs {
@@ -104,9 +117,9 @@ func readSides(before, after []string, stdin io.Reader) (b, a []read.Result, err
 	return results[:len(before)], results[len(before):], nil
 }
 
-func readInput(name string, stdin io.Reader) (read.Result, error) {
+func readInput(patterns *read.Patterns, name string, stdin io.Reader) (read.Result, error) {
 	if name == "-" {
-		return checked(read.All("-", stdin))
+		return checked(read.With(patterns, "-", stdin))
 	}
 	info, err := os.Stat(name)
 	if err != nil {
@@ -120,7 +133,7 @@ func readInput(name string, stdin io.Reader) (read.Result, error) {
 		return read.Result{}, fmt.Errorf("cannot read %s: %w", name, cause(err))
 	}
 	defer f.Close()
-	return checked(read.All(filepath.ToSlash(name), f))
+	return checked(read.With(patterns, filepath.ToSlash(name), f))
 }
 
 // checked turns an input that holds no text at all into an error.
@@ -149,7 +162,11 @@ func readNotes(value string, texts report.Texts) ([]notes.Change, error) {
 	return notes.Markdown(name, pkg, data), nil
 }
 
+// readTree reads a source tree; there is none without a folder.
 func readTree(dir string) (*source.Tree, error) {
+	if dir == "" {
+		return nil, nil
+	}
 	info, err := os.Stat(dir)
 	if err != nil {
 		return nil, fmt.Errorf("cannot read the source tree %s: %w", dir, cause(err))

@@ -115,6 +115,33 @@ func (c *Client) Run(ctx context.Context, upgrade int64, number int) (api.Run, e
 	return result(c, r.JSON200, r.Body, r.HTTPResponse)
 }
 
+// RunSymptoms lists what a run shows, in the order of its lines.
+func (c *Client) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]api.RunSymptom, error) {
+	r, err := c.api.ListRunSymptomsWithResponse(ctx, upgrade, number)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Compare compares two runs.
+func (c *Client) Compare(ctx context.Context, upgrade int64, earlier, later int) (api.Comparison, error) {
+	r, err := c.api.CompareRunsWithResponse(ctx, upgrade, later, earlier)
+	if err != nil {
+		return api.Comparison{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Tests sets every test against every run.
+func (c *Client) Tests(ctx context.Context, upgrade int64) (api.TestTable, error) {
+	r, err := c.api.ListTestsWithResponse(ctx, upgrade)
+	if err != nil {
+		return api.TestTable{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
 // Processed waits until a run has been processed, or has failed.
 func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.Run, error) {
 	for pause := 50 * time.Millisecond; ; pause = min(2*pause, time.Second) {
@@ -131,8 +158,8 @@ func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.
 }
 
 // AcceptBaseline accepts the latest run of every check.
-func (c *Client) AcceptBaseline(ctx context.Context, upgrade int64) ([]api.Run, error) {
-	r, err := c.api.AcceptBaselineWithResponse(ctx, upgrade)
+func (c *Client) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]api.Run, error) {
+	r, err := c.api.AcceptBaselineWithResponse(ctx, upgrade, api.NewBaseline{Author: author})
 	if err != nil {
 		return nil, c.unreachable(err)
 	}

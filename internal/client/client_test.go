@@ -60,7 +60,7 @@ func TestProblemsInWords(t *testing.T) {
 				"Runs":           func() error { _, err := c.Runs(t.Context(), 1); return err },
 				"Run":            func() error { _, err := c.Run(t.Context(), 1, 1); return err },
 				"Processed":      func() error { _, err := c.Processed(t.Context(), 1, 1); return err },
-				"AcceptBaseline": func() error { _, err := c.AcceptBaseline(t.Context(), 1); return err },
+				"AcceptBaseline": func() error { _, err := c.AcceptBaseline(t.Context(), 1, ""); return err },
 				"AddNotes":       func() error { _, err := c.AddNotes(t.Context(), 1, api.NewNotes{}); return err },
 				"Causes":         func() error { _, err := c.Causes(t.Context(), 1); return err },
 				"Cause":          func() error { _, err := c.Cause(t.Context(), 1, "C9"); return err },

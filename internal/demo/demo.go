@@ -110,7 +110,7 @@ func (u Upgrade) load(ctx context.Context, c *client.Client, id int64, recorded 
 			}
 		}
 		if i == 0 {
-			if _, err := c.AcceptBaseline(ctx, id); err != nil {
+			if _, err := c.AcceptBaseline(ctx, id, author); err != nil {
 				return err
 			}
 		}

@@ -36,6 +36,11 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 		return err
 	}
 	newest := latest[len(latest)-1]
+	if run != nil {
+		if err := notice(a, baseline, newest); err != nil {
+			return err
+		}
+	}
 	state, err := a.State()
 	if err != nil {
 		return err
@@ -70,12 +75,43 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 		return err
 	}
 	results := make([]read.Result, len(ids))
+	patterns, err := run.Own()
+	if err != nil {
+		return err
+	}
 	for i, id := range ids {
-		if results[i], err = read.All(names[i], a.Raw(id)); err != nil {
+		if results[i], err = read.With(patterns, names[i], a.Raw(id)); err != nil {
 			return err
 		}
 	}
 	return a.SaveReading(*run, ids, results, compare.ReachOf(results, run.Exit, tree))
+}
+
+// notice stores how a run was made otherwise than its check's baseline.
+func notice(a *store.Analysis, baseline []store.RunRef, run store.RunRef) error {
+	for _, b := range baseline {
+		if b.Check != run.Check {
+			continue
+		}
+		moves, err := a.Moves()
+		if err != nil {
+			return err
+		}
+		made := make([]compare.Made, 2)
+		for i, r := range []store.RunRef{b, run} {
+			results, err := a.Results([]store.RunRef{r})
+			if err != nil {
+				return err
+			}
+			made[i] = r.Made(tests(results))
+		}
+		var moving []compare.Moving
+		for _, m := range moves {
+			moving = append(moving, compare.Moving{Package: m.Package, From: m.From, To: m.To})
+		}
+		return a.SaveNotices(run, compare.Notices(made[0], made[1], moving))
+	}
+	return nil
 }
 
 // draw draws up the report of a leg, and gives the results by run.
@@ -87,6 +123,9 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 		return nil, nil, err
 	}
 	if c.After, err = snapshots(a, latest, results); err != nil {
+		return nil, nil, err
+	}
+	if err := repeated(a, latest, c.After, results); err != nil {
 		return nil, nil, err
 	}
 	if c.Changes, err = a.Changes(); err != nil {
@@ -126,6 +165,65 @@ func snapshots(a *store.Analysis, runs []store.RunRef, results map[int64][]read.
 		list, sources = append(list, triage.Snapshot{Results: read, Tree: tree}), append(sources, r.Source)
 	}
 	return list, nil
+}
+
+// repeated adds to the snapshots what earlier recordings of the same source
+// said of tests that ended otherwise there: these are flaky, not cleared.
+func repeated(a *store.Analysis, latest []store.RunRef, list []triage.Snapshot, results map[int64][]read.Result) error {
+	for _, r := range latest {
+		earlier, err := a.Repeats(r)
+		if err != nil {
+			return err
+		}
+		for _, e := range earlier {
+			old, err := a.Results([]store.RunRef{e})
+			if err != nil {
+				return err
+			}
+			now := results[r.ID]
+			flaky := compare.Flaky([][]symptom.Test{tests(old), tests(now)})
+			for i := range old {
+				old[i].Symptoms = ofTests(old[i].Symptoms, flaky)
+				old[i].Unread, old[i].Stated = nil, nil
+			}
+			for i := range list {
+				if len(flaky) > 0 && holds(list[i].Results, now) {
+					list[i].Results = append(list[i].Results, old...)
+					results[r.ID] = append(results[r.ID], old...)
+				}
+			}
+		}
+	}
+	return nil
+}
+
+func tests(results []read.Result) []symptom.Test {
+	var list []symptom.Test
+	for _, r := range results {
+		list = append(list, r.Tests...)
+	}
+	return list
+}
+
+// ofTests keeps the symptoms of certain tests.
+func ofTests(list []symptom.Symptom, keys map[string]bool) []symptom.Symptom {
+	var kept []symptom.Symptom
+	for _, s := range list {
+		if s.Test != "" && keys[symptom.Test{Suite: s.Unit, Name: s.Test}.Key()] {
+			kept = append(kept, s)
+		}
+	}
+	return kept
+}
+
+// holds tells whether results are among those of a snapshot.
+func holds(all, part []read.Result) bool {
+	for _, r := range all {
+		if len(part) > 0 && r.Name == part[0].Name {
+			return true
+		}
+	}
+	return false
 }
 
 func versions(moves []api.Move) []triage.Move {

@@ -186,7 +186,14 @@ func answer(c *echo.Context) func(v any, err error) error {
 
 // AcceptBaseline answers POST /upgrades/{upgrade}/baseline.
 func (s *Service) AcceptBaseline(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id))
+	n := api.NewBaseline{}
+	if c.Request().ContentLength != 0 {
+		var err error
+		if n, err = body[api.NewBaseline](c); err != nil {
+			return err
+		}
+	}
+	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id, n.Author))
 }
 
 // ListNotes answers GET /upgrades/{upgrade}/notes.

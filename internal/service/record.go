@@ -15,6 +15,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/read"
 	"unicausa/internal/store"
 )
 
@@ -73,6 +74,13 @@ func runFacts(parts *multipart.Reader) (api.RunFacts, error) {
 	facts.Check = strings.TrimSpace(facts.Check)
 	if facts.Check == "" {
 		return facts, bad("check is empty: name what was run, for example build or test")
+	}
+	own := make([]read.Pattern, 0, len(facts.Patterns))
+	for _, p := range facts.Patterns {
+		own = append(own, read.Pattern{Name: p.Name, Match: p.Match, Kind: p.Kind, Level: p.Level, Phase: p.Phase, Like: p.Like, Unlike: p.Unlike})
+	}
+	if _, err := read.NewPatterns(own); err != nil {
+		return facts, bad("%v", err)
 	}
 	return facts, nil
 }

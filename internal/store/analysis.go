@@ -91,17 +91,22 @@ func (a *Analysis) Cancel() {
 
 // RunRef is a run as the analysis needs it.
 type RunRef struct {
-	ID       int64              `db:"id"`
-	Number   int                `db:"number"`
-	Check    string             `db:"check_name"`
-	Exit     int                `db:"exit"`
-	Baseline bool               `db:"baseline"`
-	Source   string             `db:"source"`
-	Reach    doc[compare.Reach] `db:"reach"`
+	ID       int64                  `db:"id"`
+	Number   int                    `db:"number"`
+	Check    string                 `db:"check_name"`
+	Exit     int                    `db:"exit"`
+	Baseline bool                   `db:"baseline"`
+	Source   string                 `db:"source"`
+	Commit   string                 `db:"commit_id"`
+	Dirty    bool                   `db:"dirty"`
+	Command  string                 `db:"command"`
+	Versions doc[map[string]string] `db:"versions"`
+	Patterns doc[[]read.Pattern]    `db:"patterns"`
+	Reach    doc[compare.Reach]     `db:"reach"`
 }
 
 const selectRef = `
-	SELECT r.id, r.number, c.name AS check_name, r.exit, r.baseline, coalesce(r.source, '') AS source, r.reach
+	SELECT r.id, r.number, c.name AS check_name, r.exit, r.baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach
 	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.leg_id = $1 AND r.number IS NOT NULL`
 
 // Next is the earliest run that has not been processed, or nil.
@@ -113,6 +118,9 @@ func (a *Analysis) Next() (*RunRef, error) {
 	}
 	return &r, found(err, "the next run")
 }
+
+// Own are the project's own patterns at the time of the run.
+func (r RunRef) Own() (*read.Patterns, error) { return read.NewPatterns(r.Patterns.v) }
 
 // Baseline lists the accepted runs, and Latest the latest processed run of
 // each check behind its baseline, up to a run's number.
@@ -127,6 +135,16 @@ func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
 		SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number <= $2 AND status = 'processed'
 			AND number > coalesce((SELECT b.number FROM run b WHERE b.check_id = run.check_id AND b.leg_id = $1 AND b.baseline), (SELECT min(number) FROM run WHERE leg_id = $1 AND baseline))
 		ORDER BY check_id, number DESC) ORDER BY r.number`, a.Leg, upTo)
+}
+
+// Repeats lists the earlier recordings of a run's check on the same source, the
+// latest first, at most two.
+func (a *Analysis) Repeats(r RunRef) ([]RunRef, error) {
+	if r.Commit == "" || r.Dirty && r.Source == "" {
+		return nil, nil
+	}
+	return a.refs(` AND r.status = 'processed' AND r.number < $2 AND c.name = $3 AND r.commit_id = $4 AND r.dirty = $5 AND coalesce(r.source, '') = $6
+		ORDER BY r.number DESC LIMIT 2`, a.Leg, r.Number, r.Check, r.Commit, r.Dirty, r.Source)
 }
 
 func (a *Analysis) refs(rest string, args ...any) ([]RunRef, error) {
@@ -196,7 +214,10 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	var occurrences, tests [][]any
 	for i, r := range results {
 		for _, s := range r.Symptoms {
-			occurrences = append(occurrences, []any{run.ID, inputs[i], s.At[0].Line, s.At[0].End, "", asJSON(s)})
+			for _, at := range s.At { // a row for each place
+				s.At, s.Count = []symptom.At{at}, 1
+				occurrences = append(occurrences, []any{run.ID, inputs[i], at.Line, at.End, "", asJSON(s)})
+			}
 		}
 		for _, t := range r.Tests {
 			tests = append(tests, []any{run.ID, inputs[i], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds})
@@ -208,9 +229,28 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	if err := a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"}, tests); err != nil {
 		return err
 	}
-	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3 WHERE id = $1`, run.ID, asJSON(reach), len(occurrences))
+	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
+	}
+	return nil
+}
+
+// versions are those that the outputs tell.
+func versions(results []read.Result) map[string]string {
+	seen := map[string]string{}
+	for _, r := range results {
+		for name, version := range r.Versions {
+			seen[name] = version
+		}
+	}
+	return seen
+}
+
+// SaveNotices stores how a run was made otherwise than its baseline.
+func (a *Analysis) SaveNotices(run RunRef, notices []string) error {
+	if _, err := a.tx.ExecContext(a.ctx, `UPDATE run SET notices = $2 WHERE id = $1`, run.ID, asJSON(orEmpty(notices))); err != nil {
+		return fmt.Errorf("storing what was noticed of a run: %w", err)
 	}
 	return nil
 }

@@ -57,6 +57,9 @@ func (r *Recording) begin() (err error) {
 	if r.facts.Versions == nil {
 		r.facts.Versions = map[string]string{}
 	}
+	if len(r.facts.Patterns) > 0 {
+		fmt.Fprintf(r.digest, "patterns %s\n", asJSON(r.facts.Patterns))
+	}
 	fmt.Fprintf(r.digest, "check %q command %q commit %q exit %d\n", r.facts.Check, r.facts.Command, r.facts.Commit, r.facts.Exit)
 	var check int64
 	err = r.tx.GetContext(r.ctx, &check, `
@@ -66,9 +69,9 @@ func (r *Recording) begin() (err error) {
 		return fmt.Errorf("storing the check: %w", err)
 	}
 	err = r.tx.GetContext(r.ctx, &r.run, `
-		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) RETURNING id`,
-		r.leg, check, r.facts.Command, r.facts.Commit, r.facts.Subject, r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis, asJSON(r.facts.Versions))
+		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+		r.leg, check, r.facts.Command, r.facts.Commit, r.facts.Subject, r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis, asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)))
 	if err != nil {
 		return fmt.Errorf("storing the run: %w", err)
 	}
@@ -156,19 +159,20 @@ type runRow struct {
 	Baseline  bool                   `db:"baseline"`
 	Reach     doc[compare.Reach]     `db:"reach"`
 	Symptoms  int                    `db:"symptoms"`
+	Notices   doc[[]string]          `db:"notices"`
 	Delta     doc[*api.Delta]        `db:"delta"`
 }
 
 const selectRun = `
 	SELECT r.id, r.number, c.name AS check_name, r.command, r.commit_id, r.subject, r.dirty, r.exit, r.started_at, r.millis, r.versions,
-		r.status, r.problem, r.baseline, r.reach, r.symptoms, r.delta
+		r.status, r.problem, r.baseline, r.reach, r.symptoms, r.notices, r.delta
 	FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 	WHERE l.upgrade_id = $1 AND r.number IS NOT NULL`
 
 func (r *runRow) view() api.Run {
 	return api.Run{
 		ID: r.ID, Number: r.Number, Status: api.RunStatus(r.Status), Problem: r.Problem, Baseline: r.Baseline, Frontier: string(r.Reach.v.Frontier),
-		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{},
+		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{}, Notices: orEmpty(r.Notices.v),
 		Facts: api.RunFacts{Check: r.Check, Command: r.Command, Commit: r.Commit, Subject: r.Subject, Dirty: r.Dirty, Exit: r.Exit,
 			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v},
 	}
@@ -257,8 +261,8 @@ func (s *Store) inputsIn(ctx context.Context, q sqlx.QueryerContext, condition s
 
 // AcceptBaseline makes the latest run of every check the baseline and returns
 // those runs. Without a run, or after a run since an earlier baseline was
-// analysed, it says so in an error.
-func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64) ([]api.Run, error) {
+// analysed, it says so in an error. Who accepts it is told in the event.
+func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]api.Run, error) {
 	var numbers []int
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
@@ -274,7 +278,11 @@ func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64) ([]api.Run, e
 		if len(numbers) == 0 {
 			return fmt.Errorf("%w: there is no run to accept: record every check on the old version first", ErrConflict)
 		}
-		return addEvent(ctx, tx, upgrade, event{kind: "baseline", text: "baseline accepted"})
+		text := fmt.Sprintf("baseline accepted: the latest of %d runs of each check", len(numbers))
+		if author != "" {
+			text += ", by " + author
+		}
+		return addEvent(ctx, tx, upgrade, event{kind: "baseline", text: text})
 	})
 	if err != nil {
 		return nil, err

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, data } from "./client";
 
 /** The keys under which answers are kept; all of one upgrade's begin with its own. */
@@ -25,9 +25,69 @@ export function useCause(upgrade: number, cause: string) {
   });
 }
 
-/** Lines of a raw output; stored output never changes. */
-export function useInputLines(upgrade: number, input: number, from: number, count: number) {
+export function useRuns(upgrade: number) {
   return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "runs"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/runs", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useRun(upgrade: number, run: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "run", run],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/runs/{run}", { params: { path: { upgrade, run } } })),
+  });
+}
+
+export function useRunSymptoms(upgrade: number, run: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "run", run, "symptoms"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/runs/{run}/symptoms", { params: { path: { upgrade, run } } })),
+  });
+}
+
+export function useComparison(upgrade: number, other: number, run: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "against", other, run],
+    queryFn: () =>
+      data(client.GET("/upgrades/{upgrade}/runs/{run}/against/{other}", { params: { path: { upgrade, run, other } } })),
+  });
+}
+
+export function useTests(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "tests"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/tests", { params: { path: { upgrade } } })),
+  });
+}
+
+/** The lines of a raw output that hold a text, none for an empty one. */
+export function useHits(upgrade: number, input: number, text: string) {
+  return useQuery({
+    queryKey: ["hits", upgrade, input, text],
+    enabled: text !== "",
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: () =>
+      data(
+        client.GET("/upgrades/{upgrade}/inputs/{input}/search", {
+          params: { path: { upgrade, input }, query: { text } },
+        }),
+      ),
+  });
+}
+
+export function useAcceptBaseline(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: () =>
+      data(client.POST("/upgrades/{upgrade}/baseline", { params: { path: { upgrade } }, body: { author: "console" } })),
+    onSuccess: refresh,
+  });
+}
+
+/** How lines of a raw output are asked for; stored output never changes. */
+export function inputLines(upgrade: number, input: number, from: number, count: number) {
+  return queryOptions({
     queryKey: ["input", upgrade, input, from, count],
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: () =>
@@ -37,6 +97,10 @@ export function useInputLines(upgrade: number, input: number, from: number, coun
         }),
       ),
   });
+}
+
+export function useInputLines(upgrade: number, input: number, from: number, count: number) {
+  return useQuery(inputLines(upgrade, input, from, count));
 }
 
 export function useNotesLines(upgrade: number, notes: number, from: number, count: number) {

@@ -108,6 +108,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/runs/{run}/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        /** What one run shows, a place of an input each, in the order of the lines */
+        get: operations["listRunSymptoms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/runs/{run}/against/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+                /** @description The number of the earlier run */
+                other: number;
+            };
+            cookie?: never;
+        };
+        /** One run compared with any other, which is taken for the earlier side */
+        get: operations["compareRuns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Every test of every run, trouble first */
+        get: operations["listTests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/inputs/{input}/search": {
+        parameters: {
+            query: {
+                /** @description First line */
+                from?: components["parameters"]["From"];
+                /** @description What a line has to hold; letters in either case */
+                text: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                input: components["parameters"]["InputId"];
+            };
+            cookie?: never;
+        };
+        /** The next lines of a raw output that hold a text, at most 500 */
+        get: operations["searchInput"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/baseline": {
         parameters: {
             query?: never;
@@ -119,7 +207,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Accept the latest run of every check as the baseline */
+        /** Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded */
         post: operations["acceptBaseline"];
         delete?: never;
         options?: never;
@@ -385,6 +473,17 @@ export interface components {
             versions?: {
                 [key: string]: string;
             };
+            /** @description Lines of trouble that the project describes itself; see docs/formats.md */
+            patterns?: components["schemas"]["Pattern"][];
+        };
+        Pattern: {
+            name: string;
+            match: string;
+            kind?: string;
+            level?: string;
+            phase?: string;
+            like: string[];
+            unlike: string[];
         };
         Run: {
             /** Format: int64 */
@@ -400,6 +499,76 @@ export interface components {
             symptoms: number;
             inputs: components["schemas"]["Input"][];
             delta?: components["schemas"]["Delta"];
+            /** @description How it was made otherwise than its baseline, a sentence each */
+            notices: string[];
+        };
+        NewBaseline: {
+            /** @description Who accepts it */
+            author?: string;
+        };
+        RunSymptom: {
+            id: string;
+            /** @description The cause it belongs to, empty before a baseline is accepted */
+            cause: string;
+            kind: string;
+            level: string;
+            phase: string;
+            message: string;
+            file: string;
+            line: number;
+            test: string;
+            /** Format: int64 */
+            inputId: number;
+            /** @description The line of the diagnostic's own message */
+            from: number;
+            end: number;
+            guess: boolean;
+        };
+        Compared: {
+            /** @enum {string} */
+            state: "new" | "unchanged" | "updated" | "absent";
+            kind: string;
+            message: string;
+            file: string;
+            line: number;
+            test: string;
+            places: components["schemas"]["Place"][];
+        };
+        Comparison: {
+            earlier: components["schemas"]["Run"];
+            later: components["schemas"]["Run"];
+            /** @description New first, then gone, then the rest */
+            symptoms: components["schemas"]["Compared"][];
+            /** @description Tests that passed earlier and are missing or skipped later, a sentence each */
+            lost: string[];
+            notices: string[];
+        };
+        TestTable: {
+            runs: components["schemas"]["TestRun"][];
+            tests: components["schemas"]["TestRow"][];
+            /** @description Tests that passed in every run that named them and are left out */
+            passed: number;
+        };
+        TestRun: {
+            number: number;
+            check: string;
+            commit: string;
+            baseline: boolean;
+        };
+        TestRow: {
+            suite: string;
+            name: string;
+            /** @description A letter for each run: p passed, f failed, s skipped, - not named, . of another check */
+            outcomes: string;
+            /** @description It ended both ways on the same source */
+            flaky: boolean;
+            /** @description It passed in the baseline and is missing or skipped in the latest run of its check */
+            lost: boolean;
+        };
+        Hits: {
+            lines: components["schemas"]["SourceLine"][];
+            /** @description There may be more behind the last */
+            more: boolean;
         };
         Input: {
             /** Format: int64 */
@@ -862,7 +1031,59 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    acceptBaseline: {
+    listRunSymptoms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The symptoms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSymptom"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareRuns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+                /** @description The number of the earlier run */
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The comparison */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTests: {
         parameters: {
             query?: never;
             header?: never;
@@ -872,6 +1093,62 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description The tests by run */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    searchInput: {
+        parameters: {
+            query: {
+                /** @description First line */
+                from?: components["parameters"]["From"];
+                /** @description What a line has to hold; letters in either case */
+                text: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                input: components["parameters"]["InputId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The lines */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hits"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    acceptBaseline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["NewBaseline"];
+            };
+        };
         responses: {
             /** @description The accepted runs */
             200: {

@@ -8,6 +8,7 @@ import { CauseList } from "../parts/CauseList";
 import { CheckTable } from "../parts/CheckTable";
 import { HistoryChart } from "../parts/HistoryChart";
 import { useKeys } from "../parts/keys";
+import { UpgradeHead } from "../parts/UpgradeHead";
 import { Verdict } from "../parts/Verdict";
 
 /** Does it pass, what is left, what to do now, is it getting better. */
@@ -38,18 +39,14 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
   return (
     <>
       <title>{`${upgrade.name} · Unicausa`}</title>
-      <p className="text-xs text-soft">
-        {upgrade.project} · leg {upgrade.leg.number}:{" "}
-        {upgrade.leg.moves.map((m) => `${m.package} ${m.from} → ${m.to}`).join(", ")}
-      </p>
-      <h1 className="mb-4 text-lg font-semibold">{upgrade.name}</h1>
+      <UpgradeHead upgrade={upgrade} />
       <Verdict overview={overview} />
       <div className="mt-8 grid gap-8 lg:grid-cols-2">
         <section>
           <Heading aside={overview.pending > 0 ? `${overview.pending} runs are being processed` : undefined}>
             Checks
           </Heading>
-          <CheckTable checks={overview.checks} />
+          <CheckTable upgrade={upgrade.id} checks={overview.checks} />
         </section>
         <section>
           <Heading aside="symptoms shown after each run, by cause">Causes over time</Heading>

@@ -1,11 +1,12 @@
 import { Check as Tick, X } from "lucide-react";
+import { Link } from "react-router";
 import type { Check } from "../api/client";
 import { Hint } from "./basics";
 
 const phases = ["resolve", "configure", "parse", "compile", "link", "start", "run", "test"];
 
 /** How far each check gets, as the rungs of a ladder, against its baseline. */
-export function CheckTable({ checks }: { checks: Check[] }) {
+export function CheckTable({ upgrade, checks }: { upgrade: number; checks: Check[] }) {
   return (
     <table className="w-full">
       <thead className="text-left text-xs text-soft">
@@ -19,14 +20,14 @@ export function CheckTable({ checks }: { checks: Check[] }) {
       </thead>
       <tbody>
         {checks.map((c) => (
-          <Row key={c.name} check={c} />
+          <Row key={c.name} upgrade={upgrade} check={c} />
         ))}
       </tbody>
     </table>
   );
 }
 
-function Row({ check }: { check: Check }) {
+function Row({ upgrade, check }: { upgrade: number; check: Check }) {
   const run = check.latest ?? check.baseline;
   const passes = run !== undefined && (run.facts.exit ?? 0) === 0;
   return (
@@ -53,13 +54,21 @@ function Row({ check }: { check: Check }) {
         {check.lost > 0 && <span className="text-alarm"> {check.lost} lost</span>}
       </td>
       <td className="pl-2 text-right text-xs text-soft">
-        {run ? `#${run.number}${check.latest ? "" : " baseline"}` : "none"}
+        {run ? (
+          <Link to={`/upgrades/${upgrade}/runs/${run.number}`} className="hover:text-copper">
+            #{run.number}
+            {check.latest ? "" : " baseline"}
+          </Link>
+        ) : (
+          "none"
+        )}
       </td>
     </tr>
   );
 }
 
-function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
+/** The rungs that a run reached. */
+export function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
   const reached = passes ? phases.length : phases.indexOf(frontier) + 1;
   const text = passes ? "came to its end" : `got as far as ${frontier || "nothing that could be read"}`;
   return (

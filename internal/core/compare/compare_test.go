@@ -271,3 +271,90 @@ func TestOriginOf(t *testing.T) {
 		}
 	}
 }
+
+// TestElsewhere holds what is the same under another path, and what is not.
+func TestElsewhere(t *testing.T) {
+	tree := func(name, text string) *source.Tree {
+		tree, err := source.NewTree(fstest.MapFS{name: {Data: []byte(text)}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return tree
+	}
+	side := func(tree *source.Tree, list ...symptom.Symptom) Side {
+		s := Side{Symptoms: symptom.Merge(list), Trees: map[string]*source.Tree{}}
+		for _, m := range s.Symptoms {
+			s.Trees[m.ID] = tree
+		}
+		return s
+	}
+	for name, test := range map[string]struct {
+		before, after Side
+		want          string
+	}{
+		"another checkout": {side(nil, errorAt("/home/ci/1/src/a.c", 3, "no lid")), side(nil, errorAt("/home/dev/src/a.c", 4, "no lid")), "unchanged"},
+		"another file":     {side(nil, errorAt("a.c", 3, "no lid")), side(nil, errorAt("b.c", 3, "no lid")), "new absent"},
+		"a renamed file":   {side(tree("a.c", "x\nopen_lid(jar);\n"), errorAt("a.c", 2, "no lid")), side(tree("b.c", "open_lid(jar);\n"), errorAt("b.c", 1, "no lid")), "unchanged"},
+		"the same line of two": {
+			side(tree("a.c", "open(1);\nopen(2);\n"), errorAt("a.c", 2, "no lid")),
+			side(tree("a.c", "open(3);\n\n\nopen(2);\n"), errorAt("a.c", 1, "no lid"), errorAt("a.c", 4, "no lid")), "new unchanged",
+		},
+	} {
+		var got []string
+		for _, s := range States(test.before, test.after) {
+			got = append(got, string(s.State))
+		}
+		if strings.Join(got, " ") != test.want {
+			t.Errorf("%s: got %v, want %s", name, got, test.want)
+		}
+	}
+}
+
+func TestRenamedTestsAreOffered(t *testing.T) {
+	passed := func(suite, name string) symptom.Test {
+		return symptom.Test{Suite: suite, Name: name, Outcome: symptom.Passed}
+	}
+	before := []symptom.Test{passed("p", "TestOpensTheLid"), passed("p", "TestShuts"), passed("p", "TestStays")}
+	lost := LostTests(before, []symptom.Test{passed("p", "TestOpensTheBlueLid"), passed("p", "TestWeighs"), passed("p", "TestStays")}, nil)
+	if len(lost) != 2 || lost[0].Perhaps.Name != "TestOpensTheBlueLid" || lost[1].Perhaps.Name != "" {
+		t.Errorf("%+v", lost)
+	}
+	if m := lost[0].Symptom().Message; !strings.Contains(m, "TestOpensTheBlueLid is new and may be it") {
+		t.Error(m)
+	}
+}
+
+func TestFlaky(t *testing.T) {
+	test := func(name string, o symptom.Outcome) symptom.Test {
+		return symptom.Test{Suite: "p", Name: name, Outcome: o}
+	}
+	first := []symptom.Test{test("a", symptom.Passed), test("b", symptom.Failed), test("c", symptom.Skipped)}
+	second := []symptom.Test{test("a", symptom.Failed), test("b", symptom.Failed), test("c", symptom.Failed)}
+	if got := Flaky([][]symptom.Test{first, second}); len(got) != 1 || !got[first[0].Key()] {
+		t.Errorf("flaky are %v", got)
+	}
+	if !SameTests(first, second) || SameTests(first, second[:1]) || SameTests(nil, nil) {
+		t.Error("the sets are compared wrongly")
+	}
+}
+
+func TestNotices(t *testing.T) {
+	tests := []symptom.Test{{Name: "a", Outcome: symptom.Passed}, {Name: "b", Outcome: symptom.Passed}}
+	base := Made{Command: "make", Versions: map[string]string{"go": "1.25", "jar": "4.2.0", "lid": "1.0"}, Tests: tests}
+	moves := []Moving{{"example.org/jar", "4.2.0", "5.0.0"}}
+	for name, test := range map[string]struct {
+		run  Made
+		want string
+	}{
+		"the same":        {Made{Command: "make", Versions: map[string]string{"jar": "5.0.0", "lid": "1.0"}, Tests: tests}, ""},
+		"another command": {Made{Command: "make -k", Tests: tests}, `made with another command than the baseline: "make -k", not "make"`},
+		"a stale build":   {Made{Versions: map[string]string{"example.org/jar": "v4.2.0"}}, "example.org/jar is still at v4.2.0 here: the bump to 5.0.0 has not reached this run"},
+		"dragged along":   {Made{Versions: map[string]string{"lid": "2.0"}}, "lid moved from 1.0 to 2.0 beside the bump"},
+		"fewer tests":     {Made{Tests: tests[:1]}, "names 1 tests, the baseline 2"},
+		"other tests":     {Made{Tests: []symptom.Test{{Name: "c"}, {Name: "d"}}}, "names as many tests as the baseline, 2, but others"},
+	} {
+		if got := strings.Join(Notices(base, test.run, moves), "; "); got != test.want {
+			t.Errorf("%s: got %q, want %q", name, got, test.want)
+		}
+	}
+}

@@ -27,9 +27,9 @@ func Notices(baseline, run Made, moves []Moving) []string {
 	if baseline.Command != "" && run.Command != "" && baseline.Command != run.Command {
 		list = append(list, fmt.Sprintf("made with another command than the baseline: %q, not %q", run.Command, baseline.Command))
 	}
-	moved := map[string]Moving{}
+	moved := map[string]Moving{} // by the whole name and by its last part
 	for _, m := range moves {
-		moved[m.Package] = m
+		moved[m.Package], moved[m.Package[strings.LastIndexByte(m.Package, '/')+1:]] = m, m
 	}
 	names := make([]string, 0, len(run.Versions))
 	for name := range run.Versions {

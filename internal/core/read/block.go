@@ -29,14 +29,17 @@ type diagnostic struct {
 }
 
 // add appends a line to the diagnostic's detail.
-func (d *diagnostic) add(text string) {
-	if len(d.Detail) > 8<<10 {
-		return
+func (d *diagnostic) add(text string) { addDetail(&d.Symptom, strings.TrimSpace(text)) }
+
+// addDetail appends a line to a symptom's detail, as long as that is short.
+func addDetail(s *symptom.Symptom, text string) {
+	switch {
+	case len(s.Detail) > 8<<10:
+	case s.Detail == "":
+		s.Detail = text
+	default:
+		s.Detail += "\n" + text
 	}
-	if d.Detail != "" {
-		d.Detail += "\n"
-	}
-	d.Detail += strings.TrimSpace(text)
 }
 
 // block reads a dialect.

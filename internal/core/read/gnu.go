@@ -18,13 +18,14 @@ import (
 //	shelf.c:12:9: note: …                folded into its diagnostic
 type gnu struct {
 	open *symptom.Symptom
+	file string // of the last diagnostic
 	from int
 	end  int
 	read map[string]int // errors and warnings since the last total
 	lead bool           // an "In file included from" stands above
 }
 
-var gnuMarks = []string{": error: ", ": warning: ", ": fatal error: ", ": note: ", ": remark: ", ": info: ", "^In file included from ", ": In ", ": At ", " generated."}
+var gnuMarks = []string{": error: ", ": warning: ", ": fatal error: ", ": note: ", ": remark: ", ": info: ", "^In file included from ", ": In ", ": At ", " generated.", "too many errors emitted"}
 
 func init() {
 	registerStream(stream{order: 80, name: "gnu", marks: gnuMarks, open: func() lineReader { return &gnu{} }})
@@ -52,13 +53,19 @@ func (g *gnu) line(l Line, out *sink) verdict {
 		g.lead = true
 		return more
 	}
+	if strings.Contains(l.Text, "too many errors emitted, stopping now") {
+		g.close(out)
+		out.cutOff(g.file)
+		return noise
+	}
 	if s, ok := gnuHeadline(l.Text); ok {
+		g.file = s.File
 		g.lead = false
 		if s.Kind == "" {
 			if g.open == nil {
 				return noise
 			}
-			g.open.Detail += "\n" + s.Message
+			addDetail(g.open, s.Message)
 			g.end = l.Number
 			return more
 		}
@@ -99,7 +106,6 @@ func (g *gnu) line(l Line, out *sink) verdict {
 
 func (g *gnu) close(out *sink) {
 	if g.open != nil {
-		g.open.Detail = strings.TrimPrefix(g.open.Detail, "\n")
 		out.add(*g.open, g.from, g.end)
 		g.open = nil
 	}

@@ -34,7 +34,7 @@ func init() {
 func (g *goBuild) line(l Line, out *sink) verdict {
 	if g.open != nil {
 		if strings.HasPrefix(l.Text, "\t") {
-			g.open.Detail += "\n" + strings.TrimSpace(l.Text)
+			addDetail(g.open, strings.TrimSpace(l.Text))
 			g.end = l.Number
 			return more
 		}
@@ -121,7 +121,6 @@ func (g *goBuild) resolver(l Line, out *sink) verdict {
 
 func (g *goBuild) close(out *sink) {
 	if g.open != nil {
-		g.open.Detail = strings.TrimPrefix(g.open.Detail, "\n")
 		out.add(*g.open, g.from, g.end)
 		g.open = nil
 	}

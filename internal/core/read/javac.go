@@ -163,6 +163,9 @@ func javacRefs(m string) refs {
 
 func javacRest(b *block, l Line, out *sink) verdict {
 	text := strings.TrimPrefix(strings.TrimPrefix(l.Text, "[INFO] "), "[ERROR] ")
+	if strings.HasPrefix(text, "only showing the first ") {
+		return noise
+	}
 	if strings.HasPrefix(text, "Note: ") && (strings.Contains(text, "Recompile with") || strings.Contains(text, " uses ") || strings.Contains(text, " use ")) {
 		return noise
 	}

@@ -124,7 +124,7 @@ func (j *javaScript) continues(l Line) bool {
 		return false
 	}
 	// A message of several lines, as long as a stack still follows.
-	j.open.Detail += "\n" + text
+	addDetail(j.open, text)
 	return l.Text == "" || !troubled(l.Text) && len(j.open.Detail) < 4<<10
 }
 

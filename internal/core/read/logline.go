@@ -278,7 +278,7 @@ func (g *logLine) continues(text string) bool {
 	}
 	if g.py {
 		if strings.HasPrefix(text, " ") || text == "" {
-			if f, ok := parseFrame(text); ok {
+			if f, ok := parseFrame(text); ok && len(g.open.Frames) < 200 {
 				g.open.Frames = append([]symptom.Frame{f}, g.open.Frames...)
 			}
 			return true

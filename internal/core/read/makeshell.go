@@ -17,14 +17,30 @@ import (
 //	build.sh: line 3: jar: command not found
 //
 // Formats: GNU make's NLS catalogue, dash and bash error messages.
-type makeShell struct{ told int }
+type makeShell struct {
+	told    int
+	folders []string // that make has entered: files below are relative to the last
+}
 
 func init() {
-	registerStream(stream{order: 70, name: "make", marks: []string{"*** ", "^ninja: ", "^FAILED: ", ": not found", ": command not found"}, open: func() lineReader { return &makeShell{} }})
+	registerStream(stream{order: 70, name: "make", marks: []string{"*** ", ": Entering directory ", ": Leaving directory ", "^ninja: ", "^FAILED: ", ": not found", ": command not found"}, open: func() lineReader { return &makeShell{} }})
 }
 
 func (m *makeShell) line(l Line, out *sink) verdict {
 	text := l.Text
+	if make, folder, ok := strings.Cut(text, ": Entering directory "); ok && strings.Contains(make, "make") {
+		m.folders = append(m.folders, strings.Trim(folder, "'`"))
+		out.folder = m.folders[len(m.folders)-1]
+		return noise
+	}
+	if strings.Contains(text, ": Leaving directory ") && strings.Contains(text, "make") && len(m.folders) > 0 {
+		m.folders = m.folders[:len(m.folders)-1]
+		out.folder = ""
+		if len(m.folders) > 0 {
+			out.folder = m.folders[len(m.folders)-1]
+		}
+		return noise
+	}
 	s := symptom.Symptom{Kind: symptom.Error, Level: "error", Phase: symptom.PhaseConfigure, Tool: "make"}
 	_, stop, ok := strings.Cut(text, "*** ")
 	switch {

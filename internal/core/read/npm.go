@@ -76,18 +76,18 @@ func (n *npm) said(l Line, rest, mark string, out *sink) verdict {
 			s.Message = trimmed[len(s.Code)+1:]
 		}
 	}
-	s.Detail += "\n" + rest
+	addDetail(s, rest)
 	return more
 }
 
 func (n *npm) warning(l Line, rest string, out *sink) verdict {
 	if n.open != nil && n.open.Code == "ERESOLVE" && n.open.Level == "warning" && !npmCode(firstWord(rest)) {
-		n.open.Detail += "\n" + strings.TrimSpace(rest)
+		addDetail(n.open, strings.TrimSpace(rest))
 		n.end = l.Number
 		return more
 	}
 	if n.open != nil && n.open.Level == "warning" && (strings.HasPrefix(rest, n.open.Code+" ") || strings.HasPrefix(rest, n.open.Code+"\t")) && n.open.Code != "deprecated" && !strings.HasPrefix(rest, n.open.Code+" overriding") && !strings.HasPrefix(rest, n.open.Code+" Unsupported") {
-		n.open.Detail += "\n" + strings.TrimSpace(rest[len(n.open.Code):])
+		addDetail(n.open, strings.TrimSpace(rest[len(n.open.Code):]))
 		n.end = l.Number
 		return more
 	}

@@ -113,18 +113,25 @@ func pytestTotal(title string) bool {
 
 // progress takes the lines of the session: outcomes by name with -v.
 func (p *pytest) progress(l Line, out *sink) verdict {
-	id, rest, ok := strings.Cut(l.Text, " ")
-	if !ok || !strings.Contains(id, "::") {
+	suite, rest, ok := strings.Cut(l.Text, "::")
+	if !ok || strings.Contains(suite, " ") {
 		return pass
 	}
-	word := firstWord(strings.TrimLeft(rest, " "))
-	outcome, known := map[string]symptom.Outcome{"PASSED": symptom.Passed, "XPASS": symptom.Passed, "FAILED": symptom.Failed, "ERROR": symptom.Failed, "SKIPPED": symptom.Skipped, "XFAIL": symptom.Skipped}[word]
-	if !known {
-		return pass
+	for _, o := range pytestOutcomes {
+		i := strings.LastIndex(rest, " "+o.word)
+		if i > 0 && (i+1+len(o.word) == len(rest) || rest[i+1+len(o.word)] == ' ') {
+			out.testOutcome(symptom.Test{Suite: suite, Name: rest[:i], Outcome: o.outcome})
+			return noise
+		}
 	}
-	suite, name, _ := strings.Cut(id, "::")
-	out.testOutcome(symptom.Test{Suite: suite, Name: name, Outcome: outcome})
-	return noise
+	return pass
+}
+
+var pytestOutcomes = []struct {
+	word    string
+	outcome symptom.Outcome
+}{
+	{"PASSED", symptom.Passed}, {"XPASS", symptom.Passed}, {"FAILED", symptom.Failed}, {"ERROR", symptom.Failed}, {"SKIPPED", symptom.Skipped}, {"XFAIL", symptom.Skipped},
 }
 
 // inside takes the failures, each under a title of its own.

@@ -78,7 +78,7 @@ func (p *python) line(l Line, out *sink) verdict {
 // inside takes the lines of a traceback down to the exception.
 func (p *python) inside(l Line, out *sink) verdict {
 	if strings.HasPrefix(l.Text, " ") || l.Text == "" {
-		if f, ok := parseFrame(l.Text); ok {
+		if f, ok := parseFrame(l.Text); ok && len(p.frames) < 2000 {
 			p.frames = append(p.frames, f)
 		}
 		return more

@@ -112,10 +112,14 @@ const headSize = 8 << 10
 
 // All reads one input to its end. Content that cannot be understood is no
 // error: the result says so in Problem and Unread. The error is r's own.
-func All(name string, r io.Reader) (Result, error) {
+func All(name string, r io.Reader) (Result, error) { return With(nil, name, r) }
+
+// With is All with patterns of the project's own, which come before every reader.
+func With(patterns *Patterns, name string, r io.Reader) (Result, error) {
 	count := &counter{r: r}
 	in := bufio.NewReaderSize(count, 64<<10)
 	out := newSink(name)
+	out.patterns = patterns
 	head, err := in.Peek(headSize)
 	if err != nil && err != io.EOF {
 		return out.result, fmt.Errorf("reading %s: %w", name, err)

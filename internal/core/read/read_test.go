@@ -13,6 +13,8 @@ import (
 	"strings"
 	"testing"
 	"testing/iotest"
+
+	"unicausa/internal/core/symptom"
 )
 
 var update = flag.Bool("update", false, "write the golden files")
@@ -115,6 +117,95 @@ func TestSamples(t *testing.T) {
 	}
 }
 
+// TestCleanLogs holds that alarming words in names, paths, progress and
+// passing tests are no trouble.
+func TestCleanLogs(t *testing.T) {
+	clean := 0
+	for _, name := range samples(t) {
+		if !strings.HasPrefix(filepath.Base(name), "clean") {
+			continue
+		}
+		clean++
+		r := all(t, name, bytes.NewReader(readFile(t, name)))
+		if len(r.Symptoms)+len(r.Unread) > 0 {
+			t.Errorf("%s:\n%s", name, show(r))
+		}
+	}
+	if clean < 8 {
+		t.Errorf("there are %d clean logs", clean)
+	}
+}
+
+// TestLanes holds that outputs woven together by a wrapper are read apart, and
+// that what stands before a line is not part of it.
+func TestLanes(t *testing.T) {
+	const tool = "src/a.ts(3,9): error TS2322: Type 'A' is not assignable to type 'B'."
+	for name, text := range map[string]string{
+		"plain":      tool + "\n  Types differ.\n",
+		"services":   "web-1 | " + tool + "\napi-1 | listening\nweb-1 |   Types differ.\n",
+		"workspaces": "[web] " + tool + "\n[api] listening\n[web]   Types differ.\n",
+		"tasks":      "web:build: " + tool + "\napi:build: listening\nweb:build:   Types differ.\n",
+		"stamps":     "2026-11-25T07:53:36.1234567Z " + tool + "\n2026-11-25T07:53:36.2Z   Types differ.\n",
+		"both":       "[07:53:36] web | " + tool + "\n[07:53:37] api | x\n[07:53:38] web |   Types differ.\n",
+		"UTF-16":     "\xff\xfe" + utf16(tool+"\n  Types differ.\n"),
+		"progress":   "10%\r50%\r" + tool + "\n  Types differ.\n",
+	} {
+		r := all(t, name, strings.NewReader(text))
+		if len(r.Symptoms) != 1 || r.Symptoms[0].Detail != "Types differ." || r.Symptoms[0].File != "src/a.ts" || r.Symptoms[0].At[0].Line != 1 {
+			t.Errorf("%s:\n%s", name, show(r))
+		}
+	}
+}
+
+func utf16(s string) string {
+	var b strings.Builder
+	for i := range len(s) {
+		b.WriteString(s[i:i+1] + "\x00")
+	}
+	return b.String()
+}
+
+// TestFolders holds that files are told apart by the folder that make entered.
+func TestFolders(t *testing.T) {
+	r := all(t, "x", strings.NewReader("make[1]: Entering directory '/p/web'\na.c:1:1: error: no lid\nmake[1]: Leaving directory '/p/web'\nmake[1]: Entering directory '/p/api'\na.c:1:1: error: no lid\n"))
+	if len(r.Symptoms) != 2 || r.Symptoms[0].File != "/p/web/a.c" || r.Symptoms[1].File != "/p/api/a.c" {
+		t.Error(show(r))
+	}
+}
+
+func TestPatterns(t *testing.T) {
+	good := Pattern{Name: "printer", Match: `^LP(?<code>\d+) (?<file>\S+):(?<line>\d+) (?<message>.*)$`, Kind: "warning", Phase: "test", Like: []string{"LP1 a:2 x"}, Unlike: []string{"LP ready"}}
+	patterns, err := NewPatterns([]Pattern{good})
+	if err != nil {
+		t.Fatal(err)
+	}
+	r, err := With(patterns, "x", strings.NewReader("LP ready\nLP12 labels/crate.txt:3 field {kg} is unknown\n"))
+	if err != nil || len(r.Symptoms) != 1 {
+		t.Fatalf("%v\n%s", err, show(r))
+	}
+	if s := r.Symptoms[0]; s.Kind != symptom.Warning || s.Level != "warning" || s.Phase != symptom.PhaseTest || s.Code != "12" || s.File != "labels/crate.txt" || s.Line != 3 || s.Message != "field {kg} is unknown" || s.Tool != "printer" {
+		t.Errorf("%+v", s)
+	}
+	for want, change := range map[string]func(*Pattern){
+		"has no name":                func(p *Pattern) { p.Name = "" },
+		"match is missing":           func(p *Pattern) { p.Match = "" },
+		"match is no regular":        func(p *Pattern) { p.Match = "(" },
+		`has a group "colour"`:       func(p *Pattern) { p.Match = "(?<colour>x)" },
+		`kind is "sad"`:              func(p *Pattern) { p.Kind = "sad" },
+		`level is "loud"`:            func(p *Pattern) { p.Level = "loud" },
+		`phase is "lunch"`:           func(p *Pattern) { p.Phase = "lunch" },
+		"at least one line under":    func(p *Pattern) { p.Unlike = nil },
+		"does not match its own":     func(p *Pattern) { p.Like = []string{"nothing"} },
+		`matches "LP1 a:2 x", which`: func(p *Pattern) { p.Unlike = p.Like },
+	} {
+		p := good
+		change(&p)
+		if _, err := NewPatterns([]Pattern{p}); err == nil || !strings.Contains(err.Error(), want) {
+			t.Errorf("want %q, got %v", want, err)
+		}
+	}
+}
+
 // TestOneByteAtATime holds that the reading does not depend on how the bytes come.
 func TestOneByteAtATime(t *testing.T) {
 	for _, name := range samples(t) {
@@ -195,6 +286,30 @@ func TestLongLineIsCut(t *testing.T) {
 	if len(r.Symptoms) != 2 || r.Lines != 2 || len(r.Symptoms[0].Message) > maxLine || r.Symptoms[1].At[0].Line != 2 || r.Bytes != int64(len(text)) {
 		t.Errorf("%d symptoms in %d lines of %d bytes", len(r.Symptoms), r.Lines, r.Bytes)
 	}
+}
+
+// FuzzReaders feeds lines to each reader by itself, without the marks that
+// choose lines for it.
+func FuzzReaders(f *testing.F) {
+	for _, name := range samples(f) {
+		f.Add(readFile(f, name))
+	}
+	f.Fuzz(func(t *testing.T, data []byte) {
+		for _, s := range streams {
+			out, reader := newSink("x"), s.open()
+			c := &chunk{data: data}
+			c.search(streamMarks())
+			for i := range c.lines {
+				reader.line(Line{Number: i + 1, Text: c.line(i), c: c, index: i}, out)
+			}
+			reader.close(out)
+			for _, m := range out.result.Symptoms {
+				if at := m.At[0]; at.Line < 1 || at.End < at.Line || at.Line > len(c.lines) {
+					t.Fatalf("%s: a symptom stands at %d to %d of %d lines", s.name, at.Line, at.End, len(c.lines))
+				}
+			}
+		}
+	})
 }
 
 func FuzzAll(f *testing.F) {

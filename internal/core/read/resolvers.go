@@ -48,7 +48,7 @@ func (r *resolver) line(l Line, out *sink) verdict {
 	text := l.Text
 	if r.open != nil {
 		if r.continues(text) {
-			r.open.Detail = strings.TrimPrefix(r.open.Detail+"\n"+strings.TrimSpace(text), "\n")
+			addDetail(r.open, strings.TrimSpace(text))
 			r.end = l.Number
 			return more
 		}

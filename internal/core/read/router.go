@@ -130,6 +130,9 @@ func newRouter(out *sink) *router {
 func (r *router) take(number int, c *chunk, index int) {
 	s := &c.lines[index]
 	account := &r.out.result.Account
+	if r.out.patterns != nil && r.own(number, c.line(index)) {
+		return
+	}
 	if s.marks == 0 && !r.busy {
 		account.Plain++
 		return
@@ -152,6 +155,16 @@ func (r *router) take(number int, c *chunk, index int) {
 	for _, a := range r.order {
 		r.busy = r.busy || a.active()
 	}
+}
+
+// own reads a line by the project's own patterns.
+func (r *router) own(number int, text string) bool {
+	s, _, ok := r.out.patterns.Symptom(text)
+	if ok {
+		r.out.add(s, number, number)
+		r.out.result.Account.Symptom++
+	}
+	return ok
 }
 
 // route gives a line to its lane. A line without prefix that the main lane

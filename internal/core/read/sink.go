@@ -2,6 +2,7 @@ package read
 
 import (
 	"io"
+	"path"
 	"sort"
 	"strings"
 
@@ -10,19 +11,21 @@ import (
 
 // sink takes what the readers find in one input.
 type sink struct {
-	result  Result
-	seen    map[sighting]int // to the symptom in the result
-	tools   map[string]bool
-	blocked map[string]bool
-	cut     map[string]bool
-	done    map[string]bool
-	ended   map[ending]bool
-	lines   map[int]bool // lines claimed in a document
-	base    int          // lines that stand above what is being read
-	test    string       // the test whose output is being read
-	unit    string       // and its suite
-	echo    string       // words of the failure that has been told already
-	inside  bool         // a document: what its tests print is not guessed at
+	result   Result
+	seen     map[sighting]int // to the symptom in the result
+	tools    map[string]bool
+	blocked  map[string]bool
+	cut      map[string]bool
+	done     map[string]bool
+	ended    map[ending]bool
+	lines    map[int]bool // lines claimed in a document
+	patterns *Patterns    // the project's own
+	base     int          // lines that stand above what is being read
+	folder   string       // that make has entered
+	test     string       // the test whose output is being read
+	unit     string       // and its suite
+	echo     string       // words of the failure that has been told already
+	inside   bool         // a document: what its tests print is not guessed at
 }
 
 func newSink(name string) *sink {
@@ -47,6 +50,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	}
 	if o.echo != "" && s.Kind != symptom.TestFailure && s.Level == "error" && strings.Contains(o.echo, s.Message) {
 		return
+	}
+	if o.folder != "" && s.File != "" && !path.IsAbs(s.File) {
+		s.File = path.Join(o.folder, s.File)
 	}
 	if s.Level == "" {
 		s.Level = "error"

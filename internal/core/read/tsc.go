@@ -64,7 +64,7 @@ func (t *tsc) continues(l Line) bool {
 		return t.pretty
 	case !t.pretty:
 		if indented {
-			t.open.Detail += "\n" + strings.TrimSpace(text)
+			addDetail(t.open, strings.TrimSpace(text))
 		}
 		return indented
 	case codeFrame(text):
@@ -72,7 +72,7 @@ func (t *tsc) continues(l Line) bool {
 		return true
 	case indented:
 		if !t.frame {
-			t.open.Detail += "\n" + strings.TrimSpace(text)
+			addDetail(t.open, strings.TrimSpace(text))
 		}
 		return true
 	}
@@ -119,7 +119,6 @@ func (t *tsc) summary(l Line, out *sink) verdict {
 
 func (t *tsc) close(out *sink) {
 	if t.open != nil {
-		t.open.Detail = strings.TrimPrefix(t.open.Detail, "\n")
 		out.add(*t.open, t.from, t.end)
 		t.open = nil
 	}

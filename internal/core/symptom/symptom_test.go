@@ -18,6 +18,9 @@ func TestSteady(t *testing.T) {
 		"":                                 "",
 		"lid_3 is a name":                  "lid_3 is a name",
 		"(12)":                             "(‹n›)",
+		"build 3f2a91bc77 of deadbeef":     "build ‹n› of deadbeef",
+		"id 0f8fad5b-d9cb-469f-a165-70867728950e": "id ‹n›",
+		"cannot open /tmp/go-build12/x.o: no":     "cannot open ‹tmp›: no",
 	} {
 		if got := Steady(text); got != want {
 			t.Errorf("Steady(%q) is %q, want %q", text, got, want)

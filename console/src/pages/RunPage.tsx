@@ -1,0 +1,114 @@
+import { Link, useParams, useSearchParams } from "react-router";
+import type { Run, RunSymptom } from "../api/client";
+import { useOverview, useRun, useRunSymptoms, useRuns } from "../api/queries";
+import { CopyButton, Skeleton, Trouble } from "../parts/basics";
+import { LogView } from "../parts/LogView";
+import { UpgradeHead } from "../parts/UpgradeHead";
+
+/** One run: how it was made, and its output with the symptoms in the margin. */
+export function RunPage() {
+  const params = useParams();
+  const upgrade = Number(params.upgrade);
+  const number = Number(params.run);
+  const overview = useOverview(upgrade);
+  const run = useRun(upgrade, number);
+  const symptoms = useRunSymptoms(upgrade, number);
+  const error = overview.error ?? run.error ?? symptoms.error;
+  if (error) return <Trouble error={error} retry={() => run.refetch()} />;
+  if (!overview.data || !run.data || !symptoms.data) return <Skeleton rows={12} />;
+  return (
+    <>
+      <title>{`Run ${number} of ${run.data.facts.check} · Unicausa`}</title>
+      <UpgradeHead upgrade={overview.data.upgrade} />
+      <Facts upgrade={upgrade} run={run.data} />
+      <Output upgrade={upgrade} run={run.data} symptoms={symptoms.data} />
+    </>
+  );
+}
+
+function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
+  const { facts } = run;
+  const before = useRuns(upgrade).data?.find((r) => r.number < run.number && r.facts.check === facts.check);
+  const versions = Object.entries(facts.versions ?? {}).sort();
+  return (
+    <section className="mb-4">
+      <p>
+        <span className="font-mono text-copper">#{run.number}</span>{" "}
+        <span className="font-semibold">{facts.check}</span>{" "}
+        <span className="text-soft">
+          status {facts.exit ?? 0}, reached {run.frontier || "nothing that could be read"}, {run.symptoms} symptoms
+          {run.baseline && ", in the baseline"}
+        </span>{" "}
+        {before && (
+          <Link
+            to={`/upgrades/${upgrade}/compare/${before.number}/${run.number}`}
+            className="text-copper hover:underline"
+          >
+            compare with #{before.number}
+          </Link>
+        )}
+      </p>
+      {facts.command && (
+        <p className="flex items-center gap-1 text-xs">
+          <code className="truncate">{facts.command}</code>
+          <CopyButton text={facts.command} label="Copy the command" />
+        </p>
+      )}
+      <p className="truncate text-xs text-soft">
+        {facts.startedAt && new Date(facts.startedAt).toISOString().slice(0, 16).replace("T", " ")}
+        {facts.millis ? `, ${(facts.millis / 1000).toFixed(1)} s` : ""} ·{" "}
+        <span className="font-mono">{facts.commit?.slice(0, 7)}</span> {facts.subject}
+        {facts.dirty && <span className="text-amber"> with changes not committed</span>}
+        {versions.length > 0 && ` · ${versions.map(([n, v]) => `${n} ${v}`).join(", ")}`}
+      </p>
+      {run.notices.map((n) => (
+        <p key={n} className="text-amber">
+          {n}
+        </p>
+      ))}
+      {run.problem && <p className="text-alarm">{run.problem}</p>}
+    </section>
+  );
+}
+
+function Output({ upgrade, run, symptoms }: { upgrade: number; run: Run; symptoms: RunSymptom[] }) {
+  const [search, setSearch] = useSearchParams();
+  const input = run.inputs.find((i) => i.id === Number(search.get("input"))) ?? run.inputs[0];
+  if (!input) return <p className="text-soft">Nothing was recorded.</p>;
+  return (
+    <>
+      {run.inputs.length > 1 && (
+        <div className="no-print mb-2 flex flex-wrap gap-3" role="tablist" aria-label="Outputs of this run">
+          {run.inputs.map((i) => (
+            <button
+              key={i.id}
+              type="button"
+              role="tab"
+              aria-selected={i.id === input.id}
+              onClick={() => setSearch({ input: String(i.id) })}
+              className={`border-b-2 font-mono text-xs ${i.id === input.id ? "border-copper" : "border-transparent text-soft"}`}
+            >
+              {i.name}
+            </button>
+          ))}
+        </div>
+      )}
+      {input.problem && <p className="mb-2 text-amber">{input.problem}</p>}
+      {input.stated
+        .filter((s) => s.count !== s.read)
+        .map((s) => (
+          <p key={s.line} className="mb-1 text-xs text-amber">
+            line {s.line} states {s.count} {s.what}; {s.read} were read
+          </p>
+        ))}
+      <LogView
+        key={input.id}
+        upgrade={upgrade}
+        input={input}
+        symptoms={symptoms.filter((s) => s.inputId === input.id)}
+        line={Number(search.get("line")) || 1}
+        goTo={(line) => setSearch({ input: String(input.id), line: String(line) }, { replace: true })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,36 @@
+import { NavLink } from "react-router";
+import type { Upgrade } from "../api/client";
+
+/** An upgrade's name and moves, and the way to its pages. */
+export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
+  return (
+    <div className="mb-4">
+      <p className="text-xs text-soft">
+        {upgrade.project} · leg {upgrade.leg.number}:{" "}
+        {upgrade.leg.moves.map((m) => `${m.package} ${m.from} → ${m.to}`).join(", ")}
+      </p>
+      <div className="flex flex-wrap items-baseline justify-between gap-x-6">
+        <h1 className="text-lg font-semibold">{upgrade.name}</h1>
+        <nav className="no-print flex gap-4" aria-label="Pages of this upgrade">
+          <Way to={`/upgrades/${upgrade.id}`} name="Overview" />
+          <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
+          <Way to={`/upgrades/${upgrade.id}/tests`} name="Tests" />
+        </nav>
+      </div>
+    </div>
+  );
+}
+
+function Way({ to, name }: { to: string; name: string }) {
+  return (
+    <NavLink
+      to={to}
+      end
+      className={({ isActive }) =>
+        `moves border-b-2 pb-0.5 ${isActive ? "border-copper text-ink" : "border-transparent text-soft hover:text-copper"}`
+      }
+    >
+      {name}
+    </NavLink>
+  );
+}

@@ -1,0 +1,195 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"sort"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/symptom"
+)
+
+// Tests sets every test of an upgrade against every run of the checks that
+// name tests: trouble first. Tests that always passed are only counted when
+// there are more than mostSteady of them.
+func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error) {
+	table := api.TestTable{Runs: []api.TestRun{}, Tests: []api.TestRow{}}
+	if _, err := s.leg(ctx, s.db, upgrade); err != nil {
+		return table, err
+	}
+	var runs []struct {
+		ID       int64  `db:"id"`
+		Number   int    `db:"number"`
+		Check    string `db:"check_name"`
+		Commit   string `db:"commit_id"`
+		Source   string `db:"source"`
+		Baseline bool   `db:"baseline"`
+	}
+	err := s.db.SelectContext(ctx, &runs, `
+		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, r.baseline
+		FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
+		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND EXISTS (SELECT FROM test_outcome t WHERE t.run_id = r.id) ORDER BY r.number`, upgrade)
+	if err != nil {
+		return table, fmt.Errorf("reading the runs: %w", err)
+	}
+	type cell struct{ test, run int }
+	ids := map[[3]string]int{} // check, suite and name to the row
+	checks := []string{}
+	cells := map[cell]byte{}
+	for n, r := range runs {
+		table.Runs = append(table.Runs, api.TestRun{Number: r.Number, Check: r.Check, Commit: r.Commit, Baseline: r.Baseline})
+		tests, err := s.tests(ctx, r.ID)
+		if err != nil {
+			return table, err
+		}
+		for _, t := range tests {
+			key := [3]string{r.Check, t.Suite, t.Name}
+			row, ok := ids[key]
+			if !ok {
+				row = len(table.Tests)
+				ids[key] = row
+				checks = append(checks, r.Check)
+				table.Tests = append(table.Tests, api.TestRow{Suite: t.Suite, Name: t.Name})
+			}
+			at := cell{row, n}
+			switch letter := t.Outcome[0]; {
+			case cells[at] == 0:
+				cells[at] = letter
+			case cells[at] != letter: // both ways in one run
+				cells[at], table.Tests[row].Flaky = 'f', true
+			}
+		}
+	}
+	for row := range table.Tests {
+		t := &table.Tests[row]
+		outcomes := make([]byte, len(runs))
+		base, last := byte(0), byte(0)
+		for n, r := range runs {
+			if outcomes[n] = '.'; r.Check != checks[row] {
+				continue
+			}
+			outcomes[n] = '-'
+			if c := cells[cell{row, n}]; c != 0 {
+				outcomes[n] = c
+			}
+			if r.Baseline {
+				base = outcomes[n]
+			}
+			last = outcomes[n]
+			for m := range n { // the same source, another end
+				e := runs[m]
+				if e.Check == r.Check && e.Source == r.Source && e.Commit == r.Commit && r.Commit != "" && ended(outcomes[n]) && ended(outcomes[m]) && outcomes[n] != outcomes[m] {
+					t.Flaky = true
+				}
+			}
+		}
+		t.Outcomes = string(outcomes)
+		t.Lost = base == 'p' && (last == '-' || last == 's')
+	}
+	arrange(&table)
+	return table, nil
+}
+
+func ended(c byte) bool { return c == 'p' || c == 'f' }
+
+// mostSteady is how many tests that always passed are listed.
+const mostSteady = 500
+
+// arrange sorts trouble to the top and leaves out what is steady beyond a bound.
+func arrange(table *api.TestTable) {
+	weight := func(t *api.TestRow) int {
+		switch {
+		case t.Lost:
+			return 0
+		case t.Flaky:
+			return 1
+		case last(t.Outcomes) == 'f':
+			return 2
+		case has(t.Outcomes, 'f'):
+			return 3
+		case has(t.Outcomes, 's') || has(t.Outcomes, '-'):
+			return 4
+		}
+		return 5
+	}
+	sort.SliceStable(table.Tests, func(i, j int) bool {
+		a, b := &table.Tests[i], &table.Tests[j]
+		if x, y := weight(a), weight(b); x != y {
+			return x < y
+		}
+		return a.Suite < b.Suite || a.Suite == b.Suite && a.Name < b.Name
+	})
+	steady := sort.Search(len(table.Tests), func(i int) bool { return weight(&table.Tests[i]) == 5 })
+	if len(table.Tests)-steady > mostSteady {
+		table.Passed = len(table.Tests) - steady - mostSteady
+		table.Tests = table.Tests[:steady+mostSteady]
+	}
+}
+
+// last is how a test ended in the latest run of its check.
+func last(outcomes string) byte {
+	for i := len(outcomes) - 1; i >= 0; i-- {
+		if outcomes[i] != '.' {
+			return outcomes[i]
+		}
+	}
+	return 0
+}
+
+func has(outcomes string, c byte) bool {
+	for i := range len(outcomes) {
+		if outcomes[i] == c {
+			return true
+		}
+	}
+	return false
+}
+
+// RunSymptoms lists what a run shows, a place each, in the order of the lines.
+func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]api.RunSymptom, error) {
+	run, err := s.Run(ctx, upgrade, number)
+	if err != nil {
+		return nil, err
+	}
+	var rows []struct {
+		Input int64                `db:"input_id"`
+		Line  int                  `db:"line"`
+		End   int                  `db:"end_line"`
+		ID    string               `db:"identity"`
+		Cause string               `db:"cause"`
+		Facts doc[symptom.Symptom] `db:"facts"`
+	}
+	err = s.db.SelectContext(ctx, &rows, `
+		SELECT o.input_id, o.line, o.end_line, o.identity, coalesce(c.name, '') AS cause, o.facts
+		FROM occurrence o JOIN run r ON r.id = o.run_id LEFT JOIN symptom m ON m.leg_id = r.leg_id AND m.identity = o.identity
+			LEFT JOIN cause c ON c.id = m.cause_id
+		WHERE o.run_id = $1 ORDER BY o.input_id, o.line LIMIT 50000`, run.ID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the symptoms: %w", err)
+	}
+	list := make([]api.RunSymptom, 0, len(rows))
+	for _, r := range rows {
+		f := &r.Facts.v
+		list = append(list, api.RunSymptom{ID: r.ID, Cause: r.Cause, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Message: f.Message,
+			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Guess: f.Guess})
+	}
+	return list, nil
+}
+
+// Ref finds a run by its number, or ErrNotFound.
+func (a *Analysis) Ref(number int) (RunRef, error) {
+	list, err := a.refs(` AND r.number = $2`, a.Leg, number)
+	if err == nil && len(list) == 0 {
+		err = fmt.Errorf("run %d: %w", number, ErrNotFound)
+	}
+	if err != nil {
+		return RunRef{}, err
+	}
+	return list[0], nil
+}
+
+// Made says how a run was made, with the tests that it named.
+func (r RunRef) Made(tests []symptom.Test) compare.Made {
+	return compare.Made{Command: r.Command, Versions: r.Versions.v, Tests: tests}
+}
