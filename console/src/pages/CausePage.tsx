@@ -100,7 +100,7 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
 function counted({ cause, symptoms }: CauseDetail) {
   const followers = symptoms.filter((s) => s.follower && s.status === "shown").length;
   const left = cause.shown + cause.hidden;
-  if (left === 0) return `${symptoms.length} symptoms, all cleared`;
+  if (left === 0) return symptoms.length === 1 ? "1 symptom, cleared" : `${symptoms.length} symptoms, all cleared`;
   return `${left} ${left === 1 ? "symptom" : "symptoms"}${followers > 0 ? `, ${followers} only follow` : ""}`;
 }
 

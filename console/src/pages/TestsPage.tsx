@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { TestRow, TestTable } from "../api/client";
 import { useLive } from "../api/live";
@@ -34,7 +35,11 @@ const cells: Record<string, [mark: string, word: string, look: string]> = {
 
 function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
   const [search, setSearch] = useSearchParams();
-  const wanted = search.get("name") ?? "";
+  const [wanted, setWanted] = useState(search.get("name") ?? "");
+  const narrow = (name: string) => {
+    setWanted(name);
+    setSearch(name ? { name } : {}, { replace: true });
+  };
   const rows = table.tests.filter((t) => `${t.suite} ${t.name}`.toLowerCase().includes(wanted.toLowerCase()));
   const trouble = table.tests.filter((t) => t.lost || t.flaky || t.outcomes.replace(/\.+$/, "").endsWith("f")).length;
   if (table.runs.length === 0) {
@@ -55,7 +60,7 @@ function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
         <input
           type="search"
           value={wanted}
-          onChange={(e) => setSearch(e.target.value ? { name: e.target.value } : {}, { replace: true })}
+          onChange={(e) => narrow(e.target.value)}
           placeholder="part of a name"
           aria-label="Only tests with this in their name"
           className="no-print w-56 rounded border border-line bg-sheet px-2 py-0.5"

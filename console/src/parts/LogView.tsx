@@ -23,8 +23,8 @@ const pageSize = 200;
  */
 export function LogView({ upgrade, input, symptoms, line, goTo }: Props) {
   const total = Math.max(input.lines, 1);
-  const [rows, setRows] = useState(30);
-  const [top, setTop] = useState(() => clamp(line - 5, total, 30));
+  const [rows, setRows] = useState(fitting);
+  const [top, setTop] = useState(() => clamp(line - 5, total, fitting()));
   const [at, setAt] = useState(line);
   const [fold, setFold] = useState(false);
   const [text, setText] = useState("");
@@ -33,8 +33,7 @@ export function LogView({ upgrade, input, symptoms, line, goTo }: Props) {
   const field = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
-    const measure = () => setRows(Math.max(8, Math.floor((innerHeight * 0.68) / rowHeight)));
-    measure();
+    const measure = () => setRows(fitting);
     addEventListener("resize", measure);
     return () => removeEventListener("resize", measure);
   }, []);
@@ -132,6 +131,11 @@ export function LogView({ upgrade, input, symptoms, line, goTo }: Props) {
       </div>
     </section>
   );
+}
+
+/** How many rows the window has room for. */
+function fitting() {
+  return Math.max(8, Math.floor((innerHeight * 0.68) / rowHeight));
 }
 
 function clamp(top: number, total: number, rows: number) {
