@@ -53,7 +53,10 @@ type block struct {
 
 func (b *block) line(l Line, out *sink) verdict {
 	s, ok := b.head(l.Text)
-	ok = ok && (b.near == nil || b.near(&s, l))
+	if ok && b.near != nil {
+		found := s
+		ok = b.near(&found, l)
+	}
 	if b.d != nil && b.tail != nil && !ok {
 		b.d.number = l.Number
 		if b.tail(b.d, l.Text) {

@@ -54,7 +54,7 @@ func gfortranEnds(d *diagnostic, out *sink) bool {
 	}
 	if strings.Contains(d.Message, "Cannot open module file") {
 		d.Kind, d.Phase = symptom.Resolve, symptom.PhaseResolve
-		d.Refs = refs{ref(symptom.Module, strings.TrimSuffix(between(strings.NewReplacer("‘", "'", "’", "'").Replace(d.Message), "'", "'"), ".mod"))}
+		d.Refs = refs{ref(symptom.Module, strings.TrimSuffix(between(plainer.Replace(d.Message), "'", "'"), ".mod"))}
 	}
 	asDeprecation(&d.Symptom)
 	return d.Message != ""

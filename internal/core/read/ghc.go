@@ -62,7 +62,7 @@ func ghcTail(d *diagnostic, text string) bool {
 }
 
 func ghcEnds(d *diagnostic, out *sink) bool {
-	m := strings.NewReplacer("‘", "'", "’", "'").Replace(d.Message)
+	m := plainer.Replace(d.Message)
 	names := quotes(m)
 	first := ""
 	if len(names) > 0 {

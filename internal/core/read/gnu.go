@@ -170,9 +170,15 @@ func excerpt(text string) bool {
 	return len(trimmed) < len(text) && (strings.HasPrefix(bar, "|") || strings.Trim(bar, "^~ ") == "" && bar != "")
 }
 
+// plainer makes the quotes of all locales plain ones.
+var plainer = strings.NewReplacer("‘", "'", "’", "'", "`", "'")
+
 // quotedRefs finds quoted names and, by the words around them, their part.
 func quotedRefs(message string) refs {
-	plainQuotes := strings.NewReplacer("‘", "'", "’", "'", "`", "'").Replace(message)
+	plainQuotes := message
+	if strings.ContainsAny(message, "‘’`") {
+		plainQuotes = plainer.Replace(message)
+	}
 	var found refs
 	for _, name := range quotes(plainQuotes) {
 		role := symptom.Owner

@@ -19,12 +19,16 @@ func peel(line []byte) (p peeled) {
 	if !mayPeel(line) {
 		return p
 	}
-	head := string(line[:min(len(line), 80)])
+	head := line[:min(len(line), 80)]
 	if n := stamp(head); n > 0 {
 		p.text, p.stamped = n, true
 	}
-	if n := wrapper(head[p.text:]); n > 0 {
-		p.prefix = strings.TrimSpace(head[p.text : p.text+n])
+	if rest := head[p.text:]; !mayWrap(rest) {
+		return p
+	}
+	rest := string(head[p.text:])
+	if n := wrapper(rest); n > 0 {
+		p.prefix = strings.TrimSpace(rest[:n])
 		p.text += n
 		if n := stamp(head[p.text:]); n > 0 {
 			p.text += n
@@ -32,6 +36,19 @@ func peel(line []byte) (p peeled) {
 		}
 	}
 	return p
+}
+
+var months = map[string]bool{"Jan": true, "Feb": true, "Mar": true, "Apr": true, "May": true, "Jun": true, "Jul": true, "Aug": true, "Sep": true, "Oct": true, "Nov": true, "Dec": true}
+
+// mayWrap is a cheap test of what may be the name of a wrapper.
+func mayWrap(rest []byte) bool {
+	switch {
+	case len(rest) < 4:
+		return false
+	case rest[0] == '[':
+		return isLetter(rest[1]) || rest[1] == '@'
+	}
+	return (isLetter(rest[0]) || rest[0] == '@') && (bytes.IndexByte(rest, '|') > 0 || bytes.IndexByte(rest, ':') > 0)
 }
 
 // mayPeel is a cheap test that most lines fail.
@@ -58,7 +75,7 @@ func mayPeel(line []byte) bool {
 // stamp is the length of the timestamp at the start of a line with the blank
 // behind it, or 0: RFC 3339 and its kin, a time of day, both also in brackets,
 // and that of syslog (RFC 3164).
-func stamp(s string) int {
+func stamp(s []byte) int {
 	if len(s) < 9 || !isDigit(s[0]) && s[0] != '[' && (s[0] < 'A' || s[0] > 'S' || s[3] != ' ') {
 		return 0
 	}
@@ -75,7 +92,7 @@ func stamp(s string) int {
 		date = shape(s[at:], "dd-aaa-dddd")
 	}
 	if date == 0 {
-		if date = shape(s[at:], "Aaa ed"); date > 0 && !strings.Contains("JanFebMarAprMayJunJulAugSepOctNovDec", s[at:at+3]) {
+		if date = shape(s[at:], "Aaa ed"); date > 0 && !months[string(s[at:at+3])] {
 			return 0
 		}
 	}
@@ -118,7 +135,7 @@ func stamp(s string) int {
 
 // shape matches the start of s with a pattern of one letter a byte: d a digit,
 // e a digit or a blank, a a letter, A a capital, + a sign, others themselves.
-func shape(s, pattern string) int {
+func shape[T string | []byte](s T, pattern string) int {
 	if len(s) < len(pattern) {
 		return 0
 	}

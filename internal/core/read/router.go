@@ -54,14 +54,18 @@ const maxLine = 1 << 20
 // readers of its own: what "web | " says does not interrupt what "api | " says.
 type lane struct {
 	readers []lineReader
-	holder  int    // the reader of an unfinished diagnostic, -1 for none
-	awake   uint64 // readers that listen
+	hear    []listener // the same, where they listen at times
+	holder  int        // the reader of an unfinished diagnostic, -1 for none
+	awake   uint64     // readers that listen
 }
 
 func newLane() *lane {
 	a := &lane{holder: -1}
 	for _, s := range streams {
-		a.readers = append(a.readers, s.open())
+		reader := s.open()
+		a.readers = append(a.readers, reader)
+		hears, _ := reader.(listener)
+		a.hear = append(a.hear, hears)
 	}
 	return a
 }
@@ -91,7 +95,7 @@ func (a *lane) offer(n int, l Line, out *sink) verdict {
 	if v == more {
 		a.holder = n
 	}
-	if r, ok := a.readers[n].(listener); ok {
+	if r := a.hear[n]; r != nil {
 		if a.awake &^= 1 << n; r.listening() {
 			a.awake |= 1 << n
 		}
