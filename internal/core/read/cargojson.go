@@ -32,27 +32,20 @@ func (c *cargoJSON) line(l Line, out *sink) verdict {
 	if !strings.HasPrefix(l.Text, "{") {
 		return pass
 	}
-	var event struct {
-		Reason  string
-		Type    string `json:"$message_type"`
-		Package string `json:"package_id"`
-		Message json.RawMessage
-	}
-	if json.Unmarshal([]byte(l.Text), &event) != nil {
+	var m rustMessage
+	if strings.HasPrefix(l.Text, `{"reason":"`) {
+		if !strings.HasPrefix(l.Text, `{"reason":"compiler-message"`) {
+			return noise
+		}
+		var event struct{ Message *rustMessage }
+		event.Message = &m
+		if json.Unmarshal([]byte(l.Text), &event) != nil {
+			return pass
+		}
+	} else if !strings.Contains(l.Text, `"$message_type":"diagnostic"`) || json.Unmarshal([]byte(l.Text), &m) != nil {
 		return pass
 	}
 	out.result.Format = FormatJSON
-	raw := []byte(event.Message)
-	switch {
-	case event.Type == "diagnostic":
-		raw = []byte(l.Text)
-	case event.Reason != "compiler-message":
-		return noise
-	}
-	var m rustMessage
-	if json.Unmarshal(raw, &m) != nil {
-		return pass
-	}
 	text := m.Level + ": " + m.Message
 	if m.Code != nil {
 		text = m.Level + "[" + m.Code.Code + "]: " + m.Message

@@ -37,7 +37,7 @@ func ghcHead(text string) (symptom.Symptom, bool) {
 	rest = strings.TrimSpace(rest)
 	for strings.HasPrefix(rest, "[") {
 		var code string
-		if code, rest, ok = strings.Cut(rest[1:], "]"); s.Code == "" || strings.HasPrefix(code, "-W") {
+		if code, rest, _ = strings.Cut(rest[1:], "]"); s.Code == "" || strings.HasPrefix(code, "-W") {
 			s.Code = code
 		}
 		rest = strings.TrimSpace(rest)

@@ -94,7 +94,7 @@ func (g *gnu) line(l Line, out *sink) verdict {
 			g.read = nil
 			return noise
 		}
-		if excerpt(l.Text) || caret(l.Text) || g.end+1 == l.Number && g.open.Column > 0 && caret(l.below(1)) || caret(l.above(1)) && strings.HasPrefix(l.Text, " ") || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
+		if excerpt(l.Text) || caret(l.Text) || g.end+1 == l.Number && g.open.Column > 0 && caret(l.below(1)) || strings.HasPrefix(l.Text, " ") && caret(l.above(1)) || strings.Contains(l.Text, ":   required from ") || strings.Contains(l.Text, ":   recursively required ") {
 			g.end = l.Number
 			return more
 		}

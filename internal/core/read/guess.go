@@ -98,6 +98,9 @@ func guessWord(text string) (n int, message string, ok bool) {
 	if bracket {
 		bare = text[1:]
 	}
+	if bare == "" || strings.IndexByte("deficupw", lower(bare[0])) < 0 {
+		return 0, "", false
+	}
 	lower := strings.ToLower(bare[:min(len(bare), 40)])
 	for n, g := range guessed {
 		if !strings.HasPrefix(lower, g.word) {

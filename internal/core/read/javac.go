@@ -52,9 +52,13 @@ func javacHead(text string) (symptom.Symptom, bool) {
 // mavenJavac reads "[ERROR] /p/Shelf.java:[12,8] message".
 func mavenJavac(text string) (symptom.Symptom, bool) {
 	level := ""
-	for mark, l := range map[string]string{"[ERROR] ": "error", "[WARNING] ": "warning", "[WARN] ": "warning"} {
-		if rest, ok := strings.CutPrefix(text, mark); ok {
-			level, text = l, rest
+	if !strings.HasPrefix(text, "[") {
+		return symptom.Symptom{}, false
+	}
+	for _, m := range mavenMarks {
+		if rest, ok := strings.CutPrefix(text, m.mark+" "); ok && m.level != "info" {
+			level, text = m.level, rest
+			break
 		}
 	}
 	file, rest, ok := strings.Cut(text, ":[")
@@ -168,6 +172,9 @@ func javacRest(b *block, l Line, out *sink) verdict {
 	}
 	if strings.HasPrefix(text, "Note: ") && (strings.Contains(text, "Recompile with") || strings.Contains(text, " uses ") || strings.Contains(text, " use ")) {
 		return noise
+	}
+	if text == "" || !isDigit(text[0]) {
+		return pass
 	}
 	for _, word := range []string{"error", "warning"} {
 		if n, ok := counted(text, word); ok && len(strings.Fields(text)) == 2 {

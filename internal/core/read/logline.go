@@ -225,8 +225,25 @@ func logfmt(text string) (level, logger, message string, known bool) {
 	return level, value("logger"), message, loud || quietLevels[name]
 }
 
+// quietJSON tells, without reading the object, that its level is below a warning.
+func quietJSON(text string) bool {
+	_, rest, ok := strings.Cut(text, `"level":`)
+	rest = strings.TrimLeft(rest, " ")
+	if !ok || len(rest) < 4 || !strings.HasSuffix(text, "}") {
+		return false
+	}
+	if rest[0] == '"' {
+		name, _, _ := strings.Cut(rest[1:], `"`)
+		return quietLevels[name]
+	}
+	return (rest[0] == '1' || rest[0] == '2' || rest[0] == '3') && rest[1] == '0' && (rest[2] == ',' || rest[2] == '}')
+}
+
 // jsonLog reads one object of a structured log.
 func jsonLog(text string) (level, logger, message string, known bool) {
+	if quietJSON(text) {
+		return "", "", "", true
+	}
 	var entry map[string]any
 	if json.Unmarshal([]byte(text), &entry) != nil {
 		return "", "", "", false

@@ -20,15 +20,19 @@ type maven struct {
 	at      int  // how many symptoms there were
 }
 
+// mavenMarks are the levels as Maven writes them before a line.
+var mavenMarks = []struct{ mark, level string }{{"[INFO]", "info"}, {"[ERROR]", "error"}, {"[WARNING]", "warning"}, {"[WARN]", "warning"}}
+
 func init() {
 	registerStream(stream{order: 36, name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building"}, open: func() lineReader { return &maven{} }})
 }
 
 func (m *maven) line(l Line, out *sink) verdict {
 	text, level := l.Text, ""
-	for mark, name := range map[string]string{"[ERROR]": "error", "[WARNING]": "warning", "[WARN]": "warning", "[INFO]": "info"} {
-		if rest, ok := strings.CutPrefix(text, mark); ok {
-			text, level = strings.TrimSpace(rest), name
+	for _, m := range mavenMarks {
+		if rest, ok := strings.CutPrefix(text, m.mark); ok {
+			text, level = strings.TrimSpace(rest), m.level
+			break
 		}
 	}
 	if level == "info" && (strings.HasPrefix(text, "Scanning for projects") || strings.HasPrefix(text, "Building ")) {

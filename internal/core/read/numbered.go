@@ -130,6 +130,9 @@ func (n *numbered) between(l Line, out *sink) verdict {
 		n.title, n.indent, n.from, n.end, n.lines = "", 0, l.Number, l.Number, nil
 		return took
 	}
+	if !strings.Contains(text, " failure") {
+		return pass
+	}
 	if c, ok := counted(text, "failure"); ok && !strings.HasPrefix(text, "Executed ") && (strings.Contains(text, " examples, ") || strings.Contains(text, " example, ") || strings.Contains(text, " assertions, ") || strings.Contains(text, " tests, ")) {
 		if e, ok := counted(text, "error"); ok && !strings.Contains(text, "error occurred outside") && !strings.Contains(text, "errors occurred outside") {
 			c += e

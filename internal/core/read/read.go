@@ -155,7 +155,9 @@ func marked(head []byte) bool {
 
 // documentFor is the reader of the document that begins with a line, or nil.
 func documentFor(line, ahead []byte) *document {
-	line = bytes.TrimLeft(line, " \t")
+	for len(line) > 0 && (line[0] == ' ' || line[0] == '\t') {
+		line = line[1:]
+	}
 	if len(line) == 0 || line[0] != '<' && line[0] != '{' && line[0] != '[' {
 		return nil
 	}

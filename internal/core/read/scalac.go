@@ -38,7 +38,7 @@ func sbtMark(text string) (rest, level string) {
 func scalacHead(text string) (symptom.Symptom, bool) {
 	text, level := sbtMark(text)
 	if strings.HasPrefix(text, "-- ") {
-		return scala3Head(strings.Trim(text, "- "), level)
+		return scala3Head(strings.Trim(text, "- "))
 	}
 	p, ok := placeColon(text)
 	if !ok || !extension(p.file, ".scala", ".sbt") || !strings.HasPrefix(p.rest, ": ") {
@@ -60,7 +60,7 @@ func scalacHead(text string) (symptom.Symptom, bool) {
 }
 
 // scala3Head reads "[E008] Not Found Error: src/Shelf.scala:12:8".
-func scala3Head(text, level string) (symptom.Symptom, bool) {
+func scala3Head(text string) (symptom.Symptom, bool) {
 	code := ""
 	if strings.HasPrefix(text, "[") {
 		code, text, _ = strings.Cut(text[1:], "] ")
@@ -70,7 +70,8 @@ func scala3Head(text, level string) (symptom.Symptom, bool) {
 	if !ok || !at || !extension(p.file, ".scala") {
 		return symptom.Symptom{}, false
 	}
-	if level = "error"; strings.Contains(what, "Warning") {
+	level := "error"
+	if strings.Contains(what, "Warning") {
 		level = "warning"
 	}
 	s := compileSymptom("scalac", p, level, what)

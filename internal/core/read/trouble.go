@@ -5,38 +5,39 @@ import "strings"
 // alarms are the words that make a line look like trouble.
 var alarms = []string{"error", "fatal", "panic", "failed", "failure", "exception", "traceback", "warning", "deprecated", "undefined", "unresolved", "cannot"}
 
+// alarmed finds the alarms; each is a list of its own.
+var alarmed = func() *marks {
+	lists := make([][]string, len(alarms))
+	for i, word := range alarms {
+		lists[i] = []string{word}
+	}
+	return newMarks(lists)
+}()
+
 // troubled tells whether a line that nobody claimed looks like trouble: it
 // starts with an alarming word, or has one as a label (before a colon, in
 // brackets, in capitals). Words inside names, paths and addresses do not
 // count, nor do counts of zero.
 func troubled(text string) bool {
-	if len(text) < 5 || !mayAlarm(text) {
-		return false
-	}
-	lower := strings.ToLower(text)
-	for _, word := range alarms {
-		for from := 0; ; {
-			i := strings.Index(lower[from:], word)
-			if i < 0 {
-				break
-			}
-			i += from
-			end := i + len(word)
-			if label(text, lower, i, end) {
+	state := uint32(0)
+	for i := range len(text) {
+		state = alarmed.next[state&^hit+uint32(alarmed.class[text[i]])]
+		if state < hit {
+			continue
+		}
+		set := alarmed.found[int(state&^hit)/alarmed.width]
+		for n, word := range alarms {
+			if set&(1<<n) != 0 && label(text, i+1-len(word), i+1) {
 				return true
 			}
-			from = end
 		}
 	}
 	return false
 }
 
-// mayAlarm is a cheap test that most lines fail: every alarm holds an "e" or a
-// "p"-word; a line of digits, dots or dashes holds neither.
-func mayAlarm(text string) bool { return strings.ContainsAny(text, "eEaAuU") }
-
-func label(text, lower string, i, end int) bool {
-	for end < len(lower) && lower[end] == 's' {
+// label tells whether the word from i to end stands as a label.
+func label(text string, i, end int) bool {
+	for end < len(text) && lower(text[end]) == 's' {
 		end++
 	}
 	if i > 0 && inWord(text[i-1]) && !camel(text, i) {
@@ -45,19 +46,25 @@ func label(text, lower string, i, end int) bool {
 	if end < len(text) && inWord(text[end]) {
 		return false
 	}
-	if strings.HasSuffix(strings.TrimRight(lower[:i], " "), " 0") || strings.HasPrefix(lower, "0 ") || strings.HasSuffix(strings.TrimRight(lower[:i], " "), "no") {
+	before, after := strings.TrimRight(text[:i], " "), text[end:]
+	if strings.HasSuffix(before, " 0") || strings.HasPrefix(text, "0 ") || strings.HasSuffix(before, "no") || strings.HasSuffix(before, "No") {
 		return false
 	}
-	before, after := strings.TrimSpace(text[:i]), text[end:]
+	before = strings.TrimLeft(before, " ")
 	switch {
 	case strings.HasPrefix(after, ": ") || after == ":":
 		return true
-	case before == "" && i == 0 && strings.HasPrefix(after, " ") && 'A' <= text[0] && text[0] <= 'Z':
+	case i == 0 && strings.HasPrefix(after, " ") && 'A' <= text[0] && text[0] <= 'Z':
 		return true
 	case strings.HasSuffix(before, "[") && strings.HasPrefix(after, "]"):
 		return true
 	}
-	return text[i:end] == strings.ToUpper(text[i:end])
+	for _, c := range []byte(text[i:end]) {
+		if 'a' <= c && c <= 'z' {
+			return false
+		}
+	}
+	return true
 }
 
 // camel tells whether the word at i is the last part of a class name, as in
