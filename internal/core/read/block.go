@@ -116,12 +116,13 @@ func dialectStream(order int, name string, marks []string, d dialect) {
 
 // counted reads "3 errors" and "1 warning" anywhere in a text.
 func counted(text, word string) (int, bool) {
-	fields := strings.Fields(text)
-	for i := 1; i < len(fields); i++ {
-		if strings.HasPrefix(strings.ToLower(fields[i]), word) {
-			n, err := strconv.Atoi(strings.Trim(fields[i-1], "(,"))
+	last := ""
+	for field := range strings.FieldsSeq(text) {
+		if last != "" && len(field) >= len(word) && strings.EqualFold(field[:len(word)], word) {
+			n, err := strconv.Atoi(strings.Trim(last, "(,"))
 			return n, err == nil
 		}
+		last = field
 	}
 	return 0, false
 }

@@ -49,7 +49,7 @@ func (m *maven) line(l Line, out *sink) verdict {
 		return noise
 	case m.closing && level == "error":
 		return noise
-	case text == "", strings.HasPrefix(text, "COMPILATION "), strings.HasPrefix(text, "Tests run:"), strings.HasPrefix(text, "Re-run Maven"), strings.HasPrefix(text, "To see the full stack trace"), strings.HasPrefix(text, "-> [Help"), strings.HasPrefix(text, "For more information about the errors"), strings.HasPrefix(text, "[Help "), strings.HasPrefix(text, "After correcting the problems"), strings.HasPrefix(text, "  mvn "), strings.HasPrefix(text, "mvn "):
+	case text == "", strings.HasPrefix(text, "COMPILATION "), strings.HasPrefix(text, "Re-run Maven"), strings.HasPrefix(text, "To see the full stack trace"), strings.HasPrefix(text, "-> [Help"), strings.HasPrefix(text, "For more information about the errors"), strings.HasPrefix(text, "[Help "), strings.HasPrefix(text, "After correcting the problems"), strings.HasPrefix(text, "  mvn "), strings.HasPrefix(text, "mvn "):
 		return noise
 	case level == "error" && strings.HasPrefix(text, "Failed to execute goal"):
 		m.closing = true

@@ -54,8 +54,10 @@ func (u *surefire) line(l Line, out *sink) verdict {
 			}
 			return noise
 		}
-		f, _ := counted(strings.NewReplacer("Failures: ", "", "Errors: ", "").Replace(text), "x")
-		_ = f
+		failures, _ := leadingNumber(behind(text, "Failures: "))
+		errors, _ := leadingNumber(behind(text, "Errors: "))
+		out.state(l.Number, "failures", failures+errors, u.failed)
+		u.failed = 0
 		return noise
 	case strings.Contains(text, "<<< FAILURE!"), strings.Contains(text, "<<< ERROR!"):
 		name := strings.TrimSpace(before(before(before(text, "Time elapsed"), "<<<"), " -- "))
