@@ -8,6 +8,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"sync"
 
@@ -42,6 +43,10 @@ func triageCommand(std streams) *cli.Command {
 	}
 }
 
+// wantedMemory is how much memory the process takes before the collector works
+// hard, in bytes; what is really needed, it gets.
+const wantedMemory = 224 << 20
+
 func runTriage(cmd *cli.Command, std streams) error {
 	format := cmd.String("format")
 	switch {
@@ -59,6 +64,8 @@ func runTriage(cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
+	debug.SetGCPercent(400)
+	debug.SetMemoryLimit(wantedMemory)
 	before, after, err := readSides(patterns, cmd.StringSlice("before"), cmd.Args().Slice(), std.in)
 	if err != nil {
 		return err

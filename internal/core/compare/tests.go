@@ -19,13 +19,17 @@ type Lost struct {
 // after, in order. A test whose suite is in blocked is not lost but hidden; a
 // failed test is a symptom, not lost.
 func LostTests(before, after []symptom.Test, blocked []string) []Lost {
+	if len(before) == 0 {
+		return nil
+	}
 	hidden := map[string]bool{}
 	for _, unit := range blocked {
 		hidden[unit] = true
 	}
-	now := map[string]symptom.Outcome{}
+	now := make(map[string]symptom.Outcome, len(after))
 	for _, t := range after {
-		now[t.Key()] = better(now[t.Key()], t.Outcome)
+		key := t.Key()
+		now[key] = better(now[key], t.Outcome)
 	}
 	var list []Lost
 	listed := map[string]bool{}
@@ -41,7 +45,9 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 		list = append(list, Lost{Test: t, Skipped: present})
 	}
 	sort.Slice(list, func(i, j int) bool { return list[i].Test.Key() < list[j].Test.Key() })
-	offer(list, before, after)
+	if len(list) > 0 {
+		offer(list, before, after)
+	}
 	return list
 }
 

@@ -219,7 +219,7 @@ type text struct {
 	queue *chunkQueue
 	c     *chunk
 	at    int  // in the chunk
-	line  int  // of the next byte, 1-based
+	line  int  // of the last byte, 1-based
 	last  byte // the byte before
 }
 
@@ -243,16 +243,41 @@ func (t *text) next() (byte, error) {
 	if err != nil {
 		return 0, err
 	}
-	if t.last == '\n' {
-		t.line++
-	}
+	t.line = t.lineOfNext()
 	t.last = c
 	t.at++
 	return c, nil
 }
 
+// ahead is what of the input is at hand without reading on; take takes the
+// first n bytes of it, which hold until the next read.
+func (t *text) ahead() []byte { return t.c.data[t.at:] }
+
+func (t *text) take(n int) []byte {
+	b := t.c.data[t.at : t.at+n]
+	if n > 0 {
+		t.line = t.lineOfNext() + bytes.Count(b[:n-1], newline)
+		t.last = b[n-1]
+		t.at += n
+	}
+	return b
+}
+
+var newline = []byte("\n")
+
+// lineOfNext is the line that the next byte stands in.
+func (t *text) lineOfNext() int {
+	if t.last == '\n' {
+		return t.line + 1
+	}
+	return t.line
+}
+
 // until reads up to and with the mark.
 func (t *text) until(mark string) (string, error) {
+	if i := bytes.Index(t.ahead(), []byte(mark)); i >= 0 {
+		return string(t.take(i + len(mark))[:i]), nil
+	}
 	var b []byte
 	for {
 		c, err := t.next()

@@ -14,9 +14,10 @@ import (
 // prints. Counts may be missing, wrong or negative; they are stated beside
 // what was read.
 type junit struct {
-	xml    *xmlScanner
-	out    *sink
-	suites []junitSuite
+	xml     *xmlScanner
+	out     *sink
+	suites  []junitSuite
+	current junitCase
 }
 
 type junitSuite struct {
@@ -75,8 +76,8 @@ func (j *junit) start(t xmlToken) error {
 	case "testsuite":
 		j.suites = append(j.suites, junitSuite{name: t.attr("name"), file: t.attr("file"), line: t.Line, stated: stated(t)})
 	case "error", "failure": // of a suite that could not be set up
-		body, _, err := j.xml.whole()
 		c := junitCase{line: t.Line, message: t.attr("message"), class: t.attr("type"), test: symptom.Test{Suite: j.suite()}}
+		body, _, err := j.xml.whole()
 		c.text.WriteString(body)
 		j.fail(&c, j.xml.in.line)
 		return err
@@ -112,7 +113,8 @@ func (j *junit) leave() {
 
 // testcase reads one test to its end.
 func (j *junit) testcase(t xmlToken) error {
-	c := &junitCase{line: t.Line, file: t.attr("file")}
+	c := &j.current
+	*c = junitCase{line: t.Line, file: t.attr("file")}
 	c.test = symptom.Test{Suite: t.attr("classname"), Name: t.attr("name"), Outcome: symptom.Passed}
 	if c.test.Suite == "" {
 		c.test.Suite = j.suite()
@@ -124,8 +126,10 @@ func (j *junit) testcase(t xmlToken) error {
 	case "notrun", "disabled", "skipped", "ignored":
 		c.test.Outcome = symptom.Skipped
 	}
-	c.test.Seconds, _ = strconv.ParseFloat(strings.ReplaceAll(t.attr("time"), ",", ""), 64)
-	c.at, _ = strconv.Atoi(t.attr("line"))
+	if took := t.attr("time"); took != "" {
+		c.test.Seconds, _ = strconv.ParseFloat(strings.ReplaceAll(took, ",", ""), 64)
+	}
+	c.at, _ = leadingNumber(t.attr("line"))
 	for {
 		t, err := j.xml.next()
 		if err != nil {
@@ -149,6 +153,7 @@ func (j *junit) testcase(t xmlToken) error {
 
 // child takes an element inside of a testcase.
 func (j *junit) child(c *junitCase, t xmlToken) error {
+	message, class := t.attr("message"), t.attr("type")
 	body, line, err := j.xml.whole()
 	if err != nil {
 		return err
@@ -157,10 +162,10 @@ func (j *junit) child(c *junitCase, t xmlToken) error {
 	case "failure", "error":
 		c.test.Outcome = symptom.Failed
 		if c.message == "" {
-			c.message, c.class = t.attr("message"), t.attr("type")
+			c.message, c.class = message, class
 		}
 		c.text.WriteString(body)
-		j.out.echo += t.attr("message") + body
+		j.out.echo += message + body
 	case "skipped":
 		if c.test.Outcome == symptom.Passed {
 			c.test.Outcome = symptom.Skipped

@@ -3,6 +3,7 @@ package read
 import (
 	"io"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
@@ -17,7 +18,7 @@ type sink struct {
 	blocked  map[string]bool
 	cut      map[string]bool
 	done     map[string]bool
-	ended    map[ending]bool
+	endings  endings      // of the tests in the result
 	lines    map[int]bool // lines claimed in a document
 	patterns *Patterns    // the project's own
 	base     int          // lines that stand above what is being read
@@ -72,22 +73,15 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }
 
-// ending is how a test ended.
-type ending struct {
-	suite, name string
-	outcome     symptom.Outcome
-}
-
 // testOutcome records how a test ended; what is told twice is one.
 func (o *sink) testOutcome(t symptom.Test) {
-	e := ending{t.Suite, t.Name, t.Outcome}
-	if o.ended == nil {
-		o.ended = map[ending]bool{}
+	if !o.endings.add(o.result.Tests, t) {
+		return
 	}
-	if !o.ended[e] {
-		o.ended[e] = true
-		o.result.Tests = append(o.result.Tests, t)
+	if n := len(o.result.Tests); n == cap(o.result.Tests) {
+		o.result.Tests = slices.Grow(o.result.Tests, max(n, 16))
 	}
+	o.result.Tests = append(o.result.Tests, t)
 }
 
 // mostPlaces bounds the places of one symptom that are kept from one input; all

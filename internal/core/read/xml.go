@@ -1,6 +1,7 @@
 package read
 
 import (
+	"bytes"
 	"fmt"
 	"io"
 	"strconv"
@@ -15,9 +16,12 @@ type xmlScanner struct {
 	open  []string // elements that are open
 	self  bool     // the last start tag closed itself
 	begun bool
+	attrs []xmlAttr // of the last start tag
+	blank string    // the last text that was nothing but white space
 }
 
-// xmlToken is a start tag (Name and Attrs), an end tag (Name and End) or text.
+// xmlToken is a start tag (Name and Attrs, which hold until the next start
+// tag), an end tag (Name and End) or text.
 type xmlToken struct {
 	Name  string
 	End   bool
@@ -83,7 +87,11 @@ func (x *xmlScanner) broken(err error) error {
 
 // text reads character data up to the next markup (2.4).
 func (x *xmlScanner) text() (xmlToken, error) {
-	token := xmlToken{}
+	token := xmlToken{Line: x.in.lineOfNext()}
+	if i := bytes.IndexByte(x.in.ahead(), '<'); i > 0 {
+		token.Text = x.characters(x.in.take(i))
+		return token, nil
+	}
 	var b strings.Builder
 	for {
 		c, err := x.in.peek()
@@ -94,20 +102,30 @@ func (x *xmlScanner) text() (xmlToken, error) {
 			return token, x.broken(err)
 		}
 		x.in.next()
-		if b.Len() == 0 {
-			token.Line = x.in.line
-		}
 		b.WriteByte(c)
 	}
 	token.Text = unescape(b.String())
 	return token, nil
 }
 
+// characters makes a text of what stands between two tags; of what indents
+// them, most often the same as the last time.
+func (x *xmlScanner) characters(b []byte) string {
+	if string(b) == x.blank {
+		return x.blank
+	}
+	s := string(b)
+	if skipBlank(s) == "" {
+		x.blank = s
+	}
+	return unescape(s)
+}
+
 // markup reads what follows "<"; comments (2.5), processing instructions (2.6)
 // and the document type (2.8) are skipped.
 func (x *xmlScanner) markup() (token xmlToken, skip bool, err error) {
 	line := x.in.line
-	c, err := x.in.next()
+	c, err := x.in.peek()
 	if err != nil {
 		return token, false, x.broken(err)
 	}
@@ -120,20 +138,21 @@ func (x *xmlScanner) markup() (token xmlToken, skip bool, err error) {
 		if err != nil {
 			return token, false, x.broken(err)
 		}
-		name = local(strings.TrimSpace(name))
+		name = local(strings.TrimSpace(name[1:]))
 		if len(x.open) == 0 || x.open[len(x.open)-1] != name {
 			return token, false, &xmlError{line, "unexpected </" + name + ">"}
 		}
 		token, err = x.pop(xmlToken{Name: name, End: true, Line: line})
 		return token, false, err
 	case '!':
+		x.in.take(1)
 		return x.declaration(line)
 	}
-	raw, err := x.tag(c)
+	raw, err := x.tag()
 	if err != nil {
 		return token, false, x.broken(err)
 	}
-	token, err = startTag(raw, line)
+	token, err = x.startTag(raw, line)
 	if err != nil {
 		return token, false, err
 	}
@@ -173,52 +192,85 @@ func (x *xmlScanner) declaration(line int) (xmlToken, bool, error) {
 }
 
 // tag reads a start tag to its ">", which may stand in a value.
-func (x *xmlScanner) tag(first byte) (string, error) {
-	var b strings.Builder
-	b.WriteByte(first)
+func (x *xmlScanner) tag() (string, error) {
 	quote := byte(0)
-	for {
-		c, err := x.in.next()
-		if err != nil {
+	ahead := x.in.ahead()
+	n := tagEnd(ahead, &quote)
+	if n < len(ahead) {
+		return string(x.in.take(n + 1)[:n]), nil
+	}
+	var b strings.Builder
+	for n == len(ahead) {
+		b.Write(x.in.take(n))
+		if _, err := x.in.peek(); err != nil {
 			return "", err
 		}
-		switch {
-		case quote != 0 && c == quote:
-			quote = 0
-		case quote == 0 && (c == '"' || c == '\''):
-			quote = c
-		case quote == 0 && c == '>':
-			return b.String(), nil
-		}
-		b.WriteByte(c)
+		ahead = x.in.ahead()
+		n = tagEnd(ahead, &quote)
 	}
+	b.Write(x.in.take(n + 1)[:n])
+	return b.String(), nil
+}
+
+// tagEnd is where the ">" outside of quotes stands, or the length. Quote is the
+// one that is open.
+func tagEnd(b []byte, quote *byte) int {
+	open := *quote
+	if i := bytes.IndexByte(b, '>'); i >= 0 && open == 0 && bytes.IndexByte(b[:i], '\'') < 0 && bytes.Count(b[:i], []byte{'"'})%2 == 0 {
+		return i // as nearly always
+	}
+	for i, c := range b {
+		switch {
+		case c == open:
+			open = 0
+		case open != 0:
+		case c == '"' || c == '\'':
+			open = c
+		case c == '>':
+			return i
+		}
+	}
+	*quote = open
+	return len(b)
 }
 
 // startTag splits a start tag into its name and attributes (3.1).
-func startTag(raw string, line int) (xmlToken, error) {
+func (x *xmlScanner) startTag(raw string, line int) (xmlToken, error) {
 	rest := strings.TrimSuffix(raw, "/")
-	end := strings.IndexAny(rest, " \t\r\n")
-	if end < 0 {
-		end = len(rest)
+	end := 0
+	for end < len(rest) && !xmlBlank(rest[end]) {
+		end++
 	}
 	token := xmlToken{Name: local(rest[:end]), Line: line}
 	if token.Name == "" || !isLetter(token.Name[0]) && token.Name[0] != '_' {
 		return token, &xmlError{line, fmt.Sprintf("%q is no element", shorten("<"+raw))}
 	}
-	for rest = strings.TrimLeft(rest[end:], " \t\r\n"); rest != ""; rest = strings.TrimLeft(rest, " \t\r\n") {
-		name, value, ok := strings.Cut(rest, "=")
-		value = strings.TrimLeft(value, " \t\r\n")
-		if !ok || value == "" || value[0] != '"' && value[0] != '\'' {
+	x.attrs = x.attrs[:0]
+	for rest = skipBlank(rest[end:]); rest != ""; rest = skipBlank(rest) {
+		equals := strings.IndexByte(rest, '=')
+		value := skipBlank(rest[equals+1:])
+		if equals < 0 || value == "" || value[0] != '"' && value[0] != '\'' {
 			return token, &xmlError{line, "an attribute of <" + token.Name + "> has no value"}
 		}
-		body, after, closed := strings.Cut(value[1:], value[:1])
-		if !closed {
+		closing := strings.IndexByte(value[1:], value[0])
+		if closing < 0 {
 			return token, &xmlError{line, "a value in <" + token.Name + "> has no end"}
 		}
-		token.Attrs = append(token.Attrs, xmlAttr{local(strings.TrimSpace(name)), unescape(body)})
-		rest = after
+		x.attrs = append(x.attrs, xmlAttr{local(strings.TrimSpace(rest[:equals])), unescape(value[1 : closing+1])})
+		rest = value[closing+2:]
 	}
+	token.Attrs = x.attrs
 	return token, nil
+}
+
+// xmlBlank tells whether c is white space (2.3).
+func xmlBlank(c byte) bool { return c == ' ' || c == '\t' || c == '\r' || c == '\n' }
+
+func skipBlank(s string) string {
+	for len(s) > 0 && xmlBlank(s[0]) {
+		s = s[1:]
+	}
+	return s
 }
 
 func (x *xmlScanner) pop(t xmlToken) (xmlToken, error) {
@@ -303,7 +355,7 @@ func xmlRoot(line, ahead []byte) string {
 		s = string(line)
 	}
 	for {
-		s = strings.TrimLeft(s, " \t\r\n")
+		s = skipBlank(s)
 		switch {
 		case strings.HasPrefix(s, "<?"):
 			_, s, _ = strings.Cut(s, "?>")

@@ -223,6 +223,9 @@ func lost(c Case) []symptom.Symptom {
 	for _, r := range results(c.Before) {
 		before = append(before, r.Tests...)
 	}
+	if len(before) == 0 {
+		return nil
+	}
 	suites := map[string]bool{}
 	for _, r := range results(c.After) {
 		after = append(after, r.Tests...)
