@@ -144,7 +144,7 @@ func (c *Client) Tests(ctx context.Context, upgrade int64) (api.TestTable, error
 
 // Processed waits until a run has been processed, or has failed.
 func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.Run, error) {
-	for pause := 50 * time.Millisecond; ; pause = min(2*pause, time.Second) {
+	for pause := 50 * time.Millisecond; ; pause = min(2*pause, 250*time.Millisecond) {
 		run, err := c.Run(ctx, upgrade, number)
 		if err != nil || run.Status != "stored" {
 			return run, err

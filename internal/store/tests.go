@@ -33,10 +33,10 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 	if err != nil {
 		return table, fmt.Errorf("reading the runs: %w", err)
 	}
-	type cell struct{ test, run int }
-	ids := map[[3]string]int{} // check, suite and name to the row
+	type named struct{ check, suite, name string }
+	ids := map[named]int{} // to the row
 	checks := []string{}
-	cells := map[cell]byte{}
+	var cells [][]byte // by row, then by run; 0 where there is none
 	for n, r := range runs {
 		table.Runs = append(table.Runs, api.TestRun{Number: r.Number, Check: r.Check, Commit: r.Commit, Baseline: r.Baseline})
 		tests, err := s.tests(ctx, r.ID)
@@ -44,34 +44,34 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 			return table, err
 		}
 		for _, t := range tests {
-			key := [3]string{r.Check, t.Suite, t.Name}
+			key := named{r.Check, t.Suite, t.Name}
 			row, ok := ids[key]
 			if !ok {
 				row = len(table.Tests)
 				ids[key] = row
 				checks = append(checks, r.Check)
+				cells = append(cells, make([]byte, len(runs)))
 				table.Tests = append(table.Tests, api.TestRow{Suite: t.Suite, Name: t.Name})
 			}
-			at := cell{row, n}
 			switch letter := t.Outcome[0]; {
-			case cells[at] == 0:
-				cells[at] = letter
-			case cells[at] != letter: // both ways in one run
-				cells[at], table.Tests[row].Flaky = 'f', true
+			case cells[row][n] == 0:
+				cells[row][n] = letter
+			case cells[row][n] != letter: // both ways in one run
+				cells[row][n], table.Tests[row].Flaky = 'f', true
 			}
 		}
 	}
 	for row := range table.Tests {
 		t := &table.Tests[row]
-		outcomes := make([]byte, len(runs))
+		outcomes := cells[row]
 		base, last := byte(0), byte(0)
 		for n, r := range runs {
-			if outcomes[n] = '.'; r.Check != checks[row] {
+			if r.Check != checks[row] {
+				outcomes[n] = '.'
 				continue
 			}
-			outcomes[n] = '-'
-			if c := cells[cell{row, n}]; c != 0 {
-				outcomes[n] = c
+			if outcomes[n] == 0 {
+				outcomes[n] = '-'
 			}
 			if r.Baseline {
 				base = outcomes[n]
