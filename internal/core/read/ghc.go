@@ -46,12 +46,19 @@ func ghcHead(text string) (symptom.Symptom, bool) {
 	return s, true
 }
 
+const ghcExcerpt = 1 // the source line has begun
+
 func ghcTail(d *diagnostic, text string) bool {
 	if !strings.HasPrefix(text, " ") {
 		_, n := leadingNumber(text)
 		return n > 0 && strings.HasPrefix(strings.TrimLeft(text[n:], " "), "|")
 	}
-	if said := strings.TrimSpace(text); !strings.HasPrefix(said, "|") && said != "" {
+	said := strings.TrimSpace(text)
+	if excerpt := strings.HasPrefix(said, "|"); excerpt || d.stage == ghcExcerpt {
+		d.stage = ghcExcerpt
+		return excerpt // nothing comes behind it
+	}
+	if said != "" {
 		said = strings.TrimPrefix(said, "• ")
 		if d.Message == "" {
 			d.Message = said

@@ -116,7 +116,7 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 		return symptom.Symptom{}, false
 	}
 	p, ok := placeColon(text)
-	if !ok || !strings.HasPrefix(p.rest, ": ") {
+	if !ok || !strings.HasPrefix(p.rest, ": ") || extension(p.file, ".java", ".scala", ".kt", ".rb") { // these have readers of their own
 		return symptom.Symptom{}, false
 	}
 	rest := p.rest[2:]

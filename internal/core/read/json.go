@@ -151,6 +151,9 @@ func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 	if rest := bytes.TrimSpace(line[1:min(len(line), 80)]); len(rest) > 0 && rest[0] != '"' && rest[0] != '{' {
 		return false
 	}
+	if end := bytes.TrimRight(line, " \t\r"); end[len(end)-1] == bracket+2 { // it is closed, as ASCII has it
+		ahead = line // all of it, what follows is another
+	}
 	for _, m := range marks {
 		if !bytes.Contains(ahead, []byte(m)) {
 			return false

@@ -35,7 +35,7 @@ func (m *maven) line(l Line, out *sink) verdict {
 			break
 		}
 	}
-	if level == "info" && (strings.HasPrefix(text, "Scanning for projects") || strings.HasPrefix(text, "Building ")) {
+	if level == "info" && (strings.HasPrefix(text, "Scanning for projects") || strings.HasPrefix(text, "Building ")) || strings.Contains(text, " <<< ") {
 		m.closing = false
 	}
 	_, compiler := mavenJavac(l.Text)

@@ -52,7 +52,7 @@ func ocamlTail(d *diagnostic, text string) bool {
 		}
 	}
 	if d.stage == 1 {
-		if !strings.HasPrefix(text, "  ") {
+		if !strings.HasPrefix(text, "  ") || d.Level == "error" && !strings.HasPrefix(text, "    ") {
 			return false
 		}
 		d.Message += " " + strings.TrimSpace(text)

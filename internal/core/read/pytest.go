@@ -41,7 +41,10 @@ func init() {
 	registerStream(stream{order: 12, name: "pytest", marks: []string{"^=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }})
 }
 
-func (p *pytest) listening() bool { return p.section != "" }
+// listening tells whether a section is open in which every line counts.
+func (p *pytest) listening() bool {
+	return p.section == "failures" || p.section == "errors" || p.section == "warnings" || p.section == "summary"
+}
 
 // ruled reads the title of a line filled up with a character on both sides.
 func ruled(text string, fill string) (string, bool) {
@@ -58,6 +61,9 @@ func ruled(text string, fill string) (string, bool) {
 func (p *pytest) line(l Line, out *sink) verdict {
 	if title, ok := ruled(l.Text, "="); ok {
 		return p.enter(title, l, out)
+	}
+	if p.listening() && bareTotal(l.Text) { // with -q
+		return p.enter(l.Text, l, out)
 	}
 	switch p.section {
 	case "failures", "errors":
@@ -99,6 +105,14 @@ func (p *pytest) enter(title string, l Line, out *sink) verdict {
 		p.section = "other"
 	}
 	return noise
+}
+
+// bareTotal tells whether a line is the totals without a rule:
+// "1 failed, 2 passed in 0.05s".
+func bareTotal(text string) bool {
+	_, n := leadingNumber(text)
+	took := text[strings.LastIndex(text, " in ")+1:]
+	return n > 0 && strings.HasPrefix(took, "in ") && strings.HasSuffix(strings.TrimRight(took, ")0123456789:"), "s") && pytestTotal(text)
 }
 
 // pytestTotal tells whether a title counts outcomes.
@@ -260,6 +274,9 @@ func (p *pytest) warning(l Line, out *sink) verdict {
 	p.open = nil
 	text, ok := strings.CutPrefix(l.Text, "  ")
 	if !ok {
+		if strings.HasPrefix(l.Text, "-- Docs: ") {
+			p.section = "other"
+		}
 		return noise
 	}
 	if s, ok := pythonWarning(text); ok {
@@ -299,7 +316,14 @@ func (p *pytest) summary(l Line, out *sink) verdict {
 		out.add(s, l.Number, l.Number)
 		return took
 	}
-	return noise
+	if word := firstWord(l.Text); word == "" || pytestListed[word] {
+		return noise
+	}
+	p.section = "other"
+	return pass
 }
+
+// pytestListed are the other words that lines of the closing list begin with.
+var pytestListed = map[string]bool{"SKIPPED": true, "XFAIL": true, "XPASS": true, "PASSED": true, "RERUN": true, "FLAKY": true, "SUBFAIL": true, "SUBFAILED": true}
 
 func (p *pytest) close(out *sink) { p.closeTest(out) }

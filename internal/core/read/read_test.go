@@ -157,6 +157,38 @@ func TestLanes(t *testing.T) {
 	}
 }
 
+// TestOneBehindAnother holds that whatever a tool leaves open, what another
+// prints behind it is read as it would be by itself.
+func TestOneBehindAnother(t *testing.T) {
+	said := func(data []byte) map[string]bool {
+		list := map[string]bool{}
+		for _, s := range all(t, "x", bytes.NewReader(data)).Symptoms {
+			list[fmt.Sprintf("%s:%d: %s", s.File, s.Line, s.Message)] = true
+		}
+		return list
+	}
+	var data [][]byte
+	var alone []map[string]bool
+	var names []string
+	for _, name := range samples(t) {
+		if d := readFile(t, name); len(d) > 0 && d[0] < 0x80 {
+			names, data, alone = append(names, name), append(data, append(d, '\n')), append(alone, said(d))
+		}
+	}
+	for i := range data {
+		for j := range data {
+			both := said(append(append([]byte{}, data[i]...), data[j]...))
+			for _, want := range []map[string]bool{alone[i], alone[j]} {
+				for line := range want {
+					if !both[line] {
+						t.Errorf("%s behind %s: lost %s", names[j], names[i], line)
+					}
+				}
+			}
+		}
+	}
+}
+
 func utf16(s string) string {
 	var b strings.Builder
 	for i := range len(s) {

@@ -34,6 +34,7 @@ const (
 	rustHeadline  = iota
 	rustPlaced    // its arrow was seen
 	rustResolving // the lines of a resolver's error
+	rustResolved  // its last line was seen
 )
 
 var cargoResolves = []string{"failed to select a version", "no matching package", "failed to get `", "failed to load source", "the lock file", "failed to parse manifest", "package `", "failed to parse lock", "cannot find package", "no matching versions", "rustc ", "failed to resolve"}
@@ -97,11 +98,16 @@ func rustcTail(d *diagnostic, text string) bool {
 		d.add(text)
 		return text == "" || text[0] == ' ' || isLetter(text[0])
 	case d.stage == rustResolving:
-		if d.lines > 40 || strings.HasPrefix(text, "error") || strings.HasPrefix(text, "warning") {
+		if d.lines > 40 || !cargoProse(text) {
 			return false
 		}
 		d.add(text)
+		if strings.HasPrefix(text, "As a reminder") { // the last of it
+			d.stage = rustResolved
+		}
 		return true
+	case d.stage == rustResolved:
+		return false
 	case d.stage == rustHeadline:
 		return d.lines == 0 && strings.HasPrefix(text, "  ") && trimmed != ""
 	}
@@ -125,6 +131,18 @@ func rustcTail(d *diagnostic, text string) bool {
 	return strings.HasPrefix(text, "          ") // a note that goes on
 }
 
+// cargoProse tells whether a line goes on with what the resolver says.
+func cargoProse(text string) bool {
+	switch {
+	case text == "", text[0] == ' ':
+		return true
+	case strings.HasPrefix(text, "As a reminder"), strings.HasPrefix(text, "Caused by:"), strings.HasPrefix(text, "Perhaps "), strings.HasPrefix(text, "If you "), strings.HasPrefix(text, "Consider "), strings.HasPrefix(text, "Try "):
+		return true
+	}
+	_, placed := placeColon(text)
+	return 'a' <= text[0] && text[0] <= 'z' && !placed && !strings.HasPrefix(text, "error") && !strings.HasPrefix(text, "warning")
+}
+
 func cargoResolving(message string) bool {
 	for _, m := range cargoResolves {
 		if strings.HasPrefix(message, m) {
@@ -138,7 +156,7 @@ func cargoResolving(message string) bool {
 func rustcEnds(d *diagnostic, out *sink) bool {
 	m := d.Message
 	switch {
-	case d.stage == rustResolving:
+	case d.stage >= rustResolving:
 		d.Kind, d.Phase, d.Tool = symptom.Resolve, symptom.PhaseResolve, "cargo"
 		if names := backticks(m); len(names) > 0 {
 			d.Refs = refs{ref(symptom.Module, firstWord(names[0]))}

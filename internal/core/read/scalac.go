@@ -20,7 +20,7 @@ import (
 //
 // Formats: scala.tools.nsc.reporters, dotty.tools.dotc.reporting.MessageRendering.
 func init() {
-	dialectStream(43, "scalac", []string{".scala:", ".sbt:", "^[error]", "^[warn]", "^-- ", " found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
+	dialectStream(43, "scalac", []string{".scala:", ".sbt:", "^[error]", "^[warn]", "^-- ", "errors found", "error found", "warnings found", "warning found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
 }
 
 const scala3 = 1 // the message stands below the excerpt
@@ -130,8 +130,8 @@ func scalaRefs(m string) refs {
 
 func scalacRest(b *block, l Line, out *sink) verdict {
 	text, level := sbtMark(l.Text)
-	if strings.HasSuffix(text, " found") && b.errors+b.warnings > 0 {
-		return noise
+	if words := strings.Fields(text); len(words) == 3 && words[2] == "found" && (strings.HasPrefix(words[1], "error") || strings.HasPrefix(words[1], "warning")) {
+		return noise // "three errors found"
 	}
 	if level != "" && (text == "" || strings.HasPrefix(text, "(") || strings.HasPrefix(text, "Total time")) {
 		return noise

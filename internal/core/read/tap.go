@@ -189,6 +189,8 @@ func (t *tap) inside(l Line, trimmed string, depth int) bool {
 		}
 	case trimmed == "---" && len(t.body) == 0:
 		t.yaml = true
+	case strings.HasPrefix(trimmed, "# ") && strings.Contains(trimmed, "/") && !strings.Contains(trimmed[2:], " "): // a Go package
+		return false
 	case strings.HasPrefix(trimmed, "#") && !strings.HasPrefix(trimmed, "# Subtest") && !strings.HasPrefix(trimmed, "# Looks like") && !strings.HasPrefix(trimmed, "# tests ") && !strings.HasPrefix(trimmed, "# fail ") && !strings.HasPrefix(trimmed, "# pass "):
 		t.body = append(t.body, strings.TrimPrefix(trimmed, "#"))
 	case l.Text == "" && len(t.body) == 0:
