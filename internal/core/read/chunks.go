@@ -29,6 +29,7 @@ type spot struct {
 	prefix   int16  // in the chunk's prefixes, -1 for none
 	stamped  bool
 	marks    uint64
+	said     string // what readers see, of a line with marks
 }
 
 // How much of an input is read at once: little at first, for most inputs are
@@ -170,7 +171,9 @@ func (c *chunk) mark(i int, m *marks) {
 		s.prefix = int16(min(len(c.prefixes), 1<<14))
 		c.prefixes = append(c.prefixes, p.prefix)
 	}
-	s.marks = m.in(line[p.text:])
+	if s.marks = m.in(line[p.text:]); s.marks != 0 {
+		s.said = plain(line[p.text:min(len(line), p.text+maxLine)])
+	}
 }
 
 // prefix is what a wrapper named before a line, or "".
@@ -192,7 +195,10 @@ func (c *chunk) line(i int) string {
 	case i < 0 || i >= len(c.lines):
 		return ""
 	}
-	s := c.lines[i]
+	s := &c.lines[i]
+	if s.marks != 0 {
+		return s.said
+	}
 	if line, ok := c.clean[i]; ok {
 		return plain(line[s.text:])
 	}

@@ -128,10 +128,17 @@ func scalaRefs(m string) refs {
 	return nil
 }
 
+// scalacTotal knows "three errors found".
+func scalacTotal(text string) bool {
+	head, ok := strings.CutSuffix(text, " found")
+	_, what, _ := strings.Cut(head, " ")
+	return ok && (what == "error" || what == "errors" || what == "warning" || what == "warnings")
+}
+
 func scalacRest(b *block, l Line, out *sink) verdict {
 	text, level := sbtMark(l.Text)
-	if words := strings.Fields(text); len(words) == 3 && words[2] == "found" && (strings.HasPrefix(words[1], "error") || strings.HasPrefix(words[1], "warning")) {
-		return noise // "three errors found"
+	if scalacTotal(text) {
+		return noise
 	}
 	if level != "" && (text == "" || strings.HasPrefix(text, "(") || strings.HasPrefix(text, "Total time")) {
 		return noise
