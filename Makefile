@@ -21,8 +21,12 @@ fmt: console/node_modules/.installed
 	gofmt -w $$(git ls-files '*.go')
 	cd console && npm run --silent format
 
-bench:
+# The core's benchmarks, then the figures of docs/performance.md beside their
+# yardsticks; that takes some minutes and 6 GB below the temporary folder.
+bench: build
+	./scripts/setup bench
 	go test -run '^$$' -bench . -benchmem ./internal/core/...
+	go run ./bench
 
 generate: console/node_modules/.installed
 	go generate ./...
