@@ -40,7 +40,7 @@ type Result struct {
 	Tests    []symptom.Test
 	Reach    Reach
 	Versions map[string]string // tools and packages to their versions, as the output tells them
-	Stated   []Stated
+	Stated   []Stated          // at most 10,000
 	Unread   []Unread
 	Account  Account
 	Problem  string // why the input could not be read to its end, with what to do

@@ -108,8 +108,19 @@ func (o *sink) cutOff(unit string) { mark(&o.cut, unit) }
 // finished says that a unit ran to its end.
 func (o *sink) finished(unit string) { mark(&o.done, unit) }
 
+// mostStated bounds the totals that are kept. Of what is beyond, those that do
+// not agree with what was read are kept up to ten times as many.
+const mostStated = 1000
+
 // state records a total that the tool printed; read is what was read of it.
 func (o *sink) state(line int, what string, count, read int) {
+	most := mostStated
+	if count != read {
+		most *= 10
+	}
+	if len(o.result.Stated) >= most {
+		return
+	}
 	o.result.Stated = append(o.result.Stated, Stated{Line: line, What: what, Count: count, Read: read})
 }
 
