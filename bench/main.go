@@ -9,6 +9,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"runtime/debug"
 )
 
 func main() {
@@ -16,6 +17,7 @@ func main() {
 	cases := flag.Int("cases", 200_000, "test cases in the JUnit XML")
 	out := flag.String("out", "docs/performance.md", "`file` to write")
 	flag.Parse()
+	debug.SetGCPercent(400) // as the command has it
 	if err := run(context.Background(), *size<<20, *cases, *out); err != nil {
 		fmt.Fprintln(os.Stderr, "bench:", err)
 		os.Exit(1)

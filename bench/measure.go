@@ -85,21 +85,30 @@ func measureLogs(ctx context.Context, p *page, mixed string, size int) error {
 	return nil
 }
 
-// measureJUnit reads a report of many cases beside xmllint.
+// measureJUnit reads a report of many cases beside xmllint, five times in turn:
+// each takes but a moment, and the machine's mood shows.
 func measureJUnit(ctx context.Context, p *page, xml string, cases int) error {
-	lint, err := process(ctx, "xmllint", "--noout", "--stream", xml)
-	if err != nil {
-		return fmt.Errorf("%w (xmllint comes with Debian's libxml2-utils)", err)
+	var lint, ours usage
+	var reading time.Duration
+	for turn := range 5 {
+		l, err := process(ctx, "xmllint", "--noout", "--stream", xml)
+		if err != nil {
+			return fmt.Errorf("%w (xmllint comes with Debian's libxml2-utils)", err)
+		}
+		o, err := triage(ctx, xml)
+		if err != nil {
+			return err
+		}
+		r, err := readTime(xml)
+		if err != nil {
+			return err
+		}
+		if turn == 0 { // later, the child's peak is that of this process before it
+			lint, reading, ours = l, r, o
+		}
+		lint.took, reading, ours.took = min(lint.took, l.took), min(reading, r), min(ours.took, o.took)
 	}
-	reading, err := readTime(xml)
-	if err != nil {
-		return err
-	}
-	ours, err := triage(ctx, xml)
-	if err != nil {
-		return err
-	}
-	p.section("JUnit XML", "One report, one case in a hundred failed with a stack trace. The yardstick is `xmllint --noout --stream`, which only checks that the document is well-formed. Reading is what the core does with the same file, triage the whole command: it clusters the failures too and writes its report.")
+	p.section("JUnit XML", "One report, one case in a hundred failed with a stack trace. The yardstick is `xmllint --noout --stream`, which only checks that the document is well-formed. Reading is what the core does with the same file, triage the whole command: it clusters the failures too and writes its report. Each is the best of five, taken in turn.")
 	p.table("cases", "size", "yardstick", "reading", "ratio", "triage", "ratio", "peak memory")
 	p.row(fmt.Sprint(cases), mebibytes(fileSize(xml)), seconds(lint.took), seconds(reading), ratio(reading, lint.took), seconds(ours.took), ratio(ours.took, lint.took), mebibytes(ours.peak))
 	return nil

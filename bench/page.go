@@ -16,7 +16,7 @@ type page struct{ b bytes.Buffer }
 
 func newPage(machine string) *page {
 	p := &page{}
-	p.write("# Performance\n\n`make bench` wrote this page: every figure stands beside its yardstick, measured in the same run on the same machine (%s). Times are of the clock on the wall, once each; memory is the process's largest resident set.\n", machine)
+	p.write("# Performance\n\n`make bench` wrote this page: every figure stands beside its yardstick, measured in the same run on the same machine (%s). Times are of the clock on the wall, taken once where nothing else is said; memory is the process's largest resident set.\n", machine)
 	return p
 }
 
