@@ -205,6 +205,41 @@ func TestFolders(t *testing.T) {
 	}
 }
 
+// TestModules holds that files of one name are told apart by what stands above
+// their diagnostics or before them.
+func TestModules(t *testing.T) {
+	const said = "src/a.ts(3,9): error TS2322: No lid.\n"
+	for name, text := range map[string]string{
+		"headers":        "\n> @pantry/web@1.0.0 build\n> tsc -p .\n\n" + said + "\n> @pantry/api@1.0.0 build\n> tsc -p .\n\n" + said,
+		"workspaces":     "[@pantry/web] " + said + "[@pantry/api] " + said,
+		"tasks":          "web:build: " + said + "api:build: " + said,
+		"services":       "web-1 | " + said + "api-1 | " + said + "web-2 | " + said,
+		"old headers":    "> web@1.0.0 build /p/web\n" + said + "> api@1.0.0 build /p/api\n" + said,
+		"one in a quote": "> web@1.0.0 build\n" + said + "> api@next is not a header\n" + strings.Replace(said, "3", "4", 1),
+	} {
+		r := all(t, name, strings.NewReader(text))
+		if len(r.Symptoms) != 2 {
+			t.Errorf("%s:\n%s", name, show(r))
+			continue
+		}
+		a, b := r.Symptoms[0], r.Symptoms[1]
+		switch name {
+		case "old headers":
+			if a.File != "/p/web/src/a.ts" || b.File != "/p/api/src/a.ts" {
+				t.Errorf("%s: %s and %s", name, a.File, b.File)
+			}
+		case "one in a quote":
+			if a.Unit != "web" || b.Unit != "web" {
+				t.Errorf("%s: %s and %s", name, a.Unit, b.Unit)
+			}
+		default:
+			if !strings.HasSuffix(a.Unit, "web") || !strings.HasSuffix(b.Unit, "api") {
+				t.Errorf("%s: %s and %s", name, a.Unit, b.Unit)
+			}
+		}
+	}
+}
+
 func TestPatterns(t *testing.T) {
 	good := Pattern{Name: "printer", Match: `^LP(?<code>\d+) (?<file>\S+):(?<line>\d+) (?<message>.*)$`, Kind: "warning", Phase: "test", Like: []string{"LP1 a:2 x"}, Unlike: []string{"LP ready"}}
 	patterns, err := NewPatterns([]Pattern{good})

@@ -57,6 +57,7 @@ type lane struct {
 	hear    []listener // the same, where they listen at times
 	holder  int        // the reader of an unfinished diagnostic, -1 for none
 	awake   uint64     // readers that listen
+	module  string     // that the output is of, where a prefix or a header says so
 }
 
 func newLane() *lane {
@@ -73,6 +74,13 @@ func newLane() *lane {
 // line offers a line to the reader that holds an unfinished diagnostic, then
 // to those whose marks it has or that listen, in their order.
 func (a *lane) line(l Line, marks uint64, out *sink) verdict {
+	out.module = a.module
+	v := a.read(l, marks, out)
+	a.module = out.module
+	return v
+}
+
+func (a *lane) read(l Line, marks uint64, out *sink) verdict {
 	held := a.holder
 	if held >= 0 {
 		a.holder = -1
@@ -106,6 +114,7 @@ func (a *lane) offer(n int, l Line, out *sink) verdict {
 func (a *lane) active() bool { return a.holder >= 0 || a.awake != 0 }
 
 func (a *lane) close(out *sink) {
+	out.module = a.module
 	for _, r := range a.readers {
 		r.close(out)
 	}
@@ -187,15 +196,25 @@ func (r *router) route(l Line, prefix string, marks uint64) verdict {
 
 func (r *router) lane(prefix string) *lane {
 	if len(r.lanes) == mostLanes && r.lanes[prefix] == nil {
-		prefix = "…"
+		prefix = ""
 	}
 	a := r.lanes[prefix]
 	if a == nil {
 		a = newLane()
+		a.module = moduleOf(prefix)
 		r.lanes[prefix] = a
 		r.order = append(r.order, a)
 	}
 	return a
+}
+
+// moduleOf is the module in a wrapper's prefix: "[web]", "web:build:", "web-1 |".
+func moduleOf(prefix string) string {
+	name, _, _ := strings.Cut(strings.Trim(prefix, "[]| "), ":")
+	if replica := strings.TrimRight(name, "0123456789"); strings.HasSuffix(replica, "-") {
+		name = strings.TrimSuffix(replica, "-")
+	}
+	return name
 }
 
 func (r *router) close() {

@@ -23,6 +23,7 @@ type sink struct {
 	patterns *Patterns    // the project's own
 	base     int          // lines that stand above what is being read
 	folder   string       // that make has entered
+	module   string       // that the lines at hand are of
 	test     string       // the test whose output is being read
 	unit     string       // and its suite
 	echo     string       // words of the failure that has been told already
@@ -54,6 +55,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	}
 	if o.folder != "" && s.File != "" && !path.IsAbs(s.File) {
 		s.File = path.Join(o.folder, s.File)
+	}
+	if s.Unit == "" && s.Test == "" && s.File != "" && !path.IsAbs(s.File) {
+		s.Unit = o.module
 	}
 	if s.Level == "" {
 		s.Level = "error"

@@ -46,6 +46,8 @@ func (s *Shelf) Count() int { return 0 }
 	"data.bin":              {Data: []byte("a\x00b")},
 	"deep/one/config.ts":    {Data: []byte("x")},
 	"deep/two/config.ts":    {Data: []byte("x")},
+	"apps/web/src/box.ts":   {Data: []byte("x")},
+	"apps/api/src/box.ts":   {Data: []byte("x")},
 }
 
 func newTree(t *testing.T) *Tree {
@@ -83,6 +85,9 @@ func TestFind(t *testing.T) {
 		{"dist/front/labels.js", "", "front/labels.ts", false},
 		{"front/labels.js", "", "front/labels.ts", false},
 		{"config.ts", "", "", false},
+		{"src/box.ts", "", "", false},
+		{"src/box.ts", "@pantry/web", "apps/web/src/box.ts", true},
+		{"src/box.ts", "api", "apps/api/src/box.ts", true},
 		{"two/config.ts", "", "deep/two/config.ts", true},
 		{"gone.go", "", "", false},
 		{"", "", "", false},

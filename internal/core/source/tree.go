@@ -90,7 +90,7 @@ func (t *Tree) bySuffix(file, unit string) string {
 	best, most, several := "", 0, false
 	for _, candidate := range t.byBase[path.Base(file)] {
 		n := 2 * sharedTail(candidate, file)
-		if !strings.Contains(file, "/") && unit != "" && strings.HasSuffix("/"+unit, "/"+path.Dir(candidate)) {
+		if within(candidate, file, unit) {
 			n++
 		}
 		switch {
@@ -104,6 +104,18 @@ func (t *Tree) bySuffix(file, unit string) string {
 		return ""
 	}
 	return best
+}
+
+// within tells whether a file stands in a folder that a unit is named after: a
+// bare name in the package's own, another in one of the module's name.
+func within(candidate, file, unit string) bool {
+	switch {
+	case unit == "":
+		return false
+	case !strings.Contains(file, "/"):
+		return strings.HasSuffix("/"+unit, "/"+path.Dir(candidate))
+	}
+	return strings.Contains("/"+candidate, "/"+path.Base(unit)+"/")
 }
 
 func sharedTail(a, b string) int {

@@ -30,9 +30,9 @@ func (s *Symptom) Saying() string {
 }
 
 // placeKey is what makes two diagnostics in one run the same problem seen
-// twice: the key and the source line, or the test.
+// twice: the key and the source line, or the test, in one unit.
 func (s *Symptom) placeKey() string {
-	return fmt.Sprintf("%s\x00%d\x00%d", s.Key(), s.Line, s.Column)
+	return fmt.Sprintf("%s\x00%s\x00%d\x00%d", s.Key(), s.Unit, s.Line, s.Column)
 }
 
 // Merge folds the diagnostics of one side: the same problem at the same source
