@@ -145,7 +145,14 @@ func Tests(w io.Writer, t api.TestTable, all bool) error {
 	var b strings.Builder
 	room := max(10, Width(w)/3)
 	from := max(0, len(t.Runs)-room)
-	b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  · of another check") + "\n")
+	if len(t.Runs) > 0 {
+		b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  · of another check") + "\n")
+		var numbers []string
+		for _, r := range t.Runs[from:] {
+			numbers = append(numbers, fmt.Sprint(r.Number))
+		}
+		b.WriteString(faint.Render(fit("a column each for the runs "+strings.Join(numbers, ", "), Width(w))) + "\n")
+	}
 	shapes := map[byte]string{'p': "●", 'f': "×", 's': "○", '-': "-", '.': "·"}
 	steady := t.Passed
 	for _, row := range t.Tests {
@@ -168,7 +175,7 @@ func Tests(w io.Writer, t api.TestTable, all bool) error {
 		fmt.Fprintf(&b, "%s  %-5s %s\n", cells.String(), accent.Render(fmt.Sprintf("%-5s", word)), fit(strings.TrimPrefix(row.Suite+" "+row.Name, " "), Width(w)-(len(row.Outcomes)-from)-10))
 	}
 	if steady > 0 {
-		fmt.Fprintf(&b, "%d tests passed in every run\n", steady)
+		fmt.Fprintf(&b, "%s passed in every run\n", count(steady, "test"))
 	}
 	if len(t.Runs) == 0 {
 		b.WriteString("no run has named a test yet: record one whose runner tells names (JUnit XML, go test -json, -v)\n")

@@ -105,13 +105,18 @@ func notice(a *store.Analysis, baseline []store.RunRef, run store.RunRef) error 
 			}
 			made[i] = r.Made(tests(results))
 		}
-		var moving []compare.Moving
-		for _, m := range moves {
-			moving = append(moving, compare.Moving{Package: m.Package, From: m.From, To: m.To})
-		}
-		return a.SaveNotices(run, compare.Notices(made[0], made[1], moving))
+		return a.SaveNotices(run, compare.Notices(made[0], made[1], moving(moves)))
 	}
 	return nil
+}
+
+// moving is what a leg moves, as a comparison has it.
+func moving(moves []api.Move) []compare.Moving {
+	var list []compare.Moving
+	for _, m := range moves {
+		list = append(list, compare.Moving{Package: m.Package, From: m.From, To: m.To})
+	}
+	return list
 }
 
 // draw draws up the report of a leg, and gives the results by run.

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"fmt"
 	"net/http"
 	"sort"
 	"strings"
@@ -87,7 +88,18 @@ func (s *Service) CompareRuns(c *echo.Context, id api.UpgradeID, later api.RunID
 		m := l.Symptom()
 		out.Lost = append(out.Lost, strings.ReplaceAll(m.Message, "in the baseline", "in the earlier run"))
 	}
-	out.Notices = append(out.Notices, compare.Notices(old, now, nil)...)
+	moves, err := a.Moves()
+	if err != nil {
+		return err
+	}
+	meant := moving(moves)
+	for i := range meant {
+		if out.Later.Baseline { // where the old version is right
+			meant[i].From = ""
+		}
+	}
+	old.Name = fmt.Sprintf("run %d", earlier)
+	out.Notices = append(out.Notices, compare.Notices(old, now, meant)...)
 	return c.JSON(http.StatusOK, out)
 }
 

@@ -350,7 +350,8 @@ func TestNotices(t *testing.T) {
 		"another command": {Made{Command: "make -k", Tests: tests}, `made with another command than the baseline: "make -k", not "make"`},
 		"a stale build":   {Made{Versions: map[string]string{"example.org/jar": "v4.2.0"}}, "example.org/jar is still at v4.2.0 here: the bump to 5.0.0 has not reached this run"},
 		"dragged along":   {Made{Versions: map[string]string{"lid": "2.0"}}, "lid moved from 1.0 to 2.0 beside the bump"},
-		"fewer tests":     {Made{Tests: tests[:1]}, "names 1 tests, the baseline 2"},
+		"fewer tests":     {Made{Tests: tests[:1]}, "names 1 test where the baseline names 2"},
+		"what was meant":  {Made{Versions: map[string]string{"jar": "5.0.0"}}, ""},
 		"other tests":     {Made{Tests: []symptom.Test{{Name: "c"}, {Name: "d"}}}, "names as many tests as the baseline, 2, but others"},
 	} {
 		if got := strings.Join(Notices(base, test.run, moves), "; "); got != test.want {

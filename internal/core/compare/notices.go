@@ -11,6 +11,7 @@ import (
 // Made says how a run was made: what a comparison has to be told of beside
 // what the run says.
 type Made struct {
+	Name     string // what sentences call it; "the baseline" where empty
 	Command  string
 	Versions map[string]string // tools and packages to the versions seen
 	Tests    []symptom.Test
@@ -24,8 +25,12 @@ type Moving struct{ Package, From, To string }
 // set of tests; and where a run after the bump still reports the old version.
 func Notices(baseline, run Made, moves []Moving) []string {
 	var list []string
+	than := baseline.Name
+	if than == "" {
+		than = "the baseline"
+	}
 	if baseline.Command != "" && run.Command != "" && baseline.Command != run.Command {
-		list = append(list, fmt.Sprintf("made with another command than the baseline: %q, not %q", run.Command, baseline.Command))
+		list = append(list, fmt.Sprintf("made with another command than %s: %q, not %q", than, run.Command, baseline.Command))
 	}
 	moved := map[string]Moving{} // by the whole name and by its last part
 	for _, m := range moves {
@@ -47,9 +52,13 @@ func Notices(baseline, run Made, moves []Moving) []string {
 		}
 	}
 	if n, m := countTests(baseline.Tests), countTests(run.Tests); n > 0 && m > 0 && (n != m) {
-		list = append(list, fmt.Sprintf("names %d tests, the baseline %d", m, n))
+		noun := "tests"
+		if m == 1 {
+			noun = "test"
+		}
+		list = append(list, fmt.Sprintf("names %d %s where %s names %d", m, noun, than, n))
 	} else if n > 0 && m > 0 && !SameTests(baseline.Tests, run.Tests) {
-		list = append(list, fmt.Sprintf("names as many tests as the baseline, %d, but others", n))
+		list = append(list, fmt.Sprintf("names as many tests as %s, %d, but others", than, n))
 	}
 	return list
 }
