@@ -35,7 +35,7 @@ check() { # check NAME COMMAND…: runs one check and keeps what it printed besi
     sed -i "s#$work/##g" "$out/$name.log"
     printf '{"check":"%s","command":"%s","exit":%d,"commit":"%s","subject":"%s","startedAt":"%s","millis":%d,"versions":{"go":"%s","tsc":"%s","steelyard":"%s","binlabel":"%s"}}\n' \
         "$name" "${*##*/node_modules/.bin/}" "$exit" "$(git rev-parse HEAD)" "$(git log -1 --format=%s)" "$(stamp)" "$millis" \
-        "$(go env GOVERSION)" "$("$tsc" --version | cut -d' ' -f2)" \
+        "$(go env GOVERSION | sed "s,^go,,")" "$("$tsc" --version | cut -d' ' -f2)" \
         "$(sed -n 's/^require .*steelyard[^ ]* v//p' go.mod)" "$(sed -n 's/.*binlabel": "\(.*\)".*/\1/p' package.json)" >>"$out/runs.jsonl"
     clock=$((clock + 60))
 }
