@@ -149,6 +149,9 @@ func pythonWarning(text string) (symptom.Symptom, bool) {
 	return s, true
 }
 
+// withDots turns what other languages put between owner and member into dots.
+var withDots = strings.NewReplacer("#", ".", "::", ".")
+
 // deprecatedName finds what a sentence calls deprecated: the quoted or
 // code-like name before the word.
 func deprecatedName(message string) refs {
@@ -164,7 +167,8 @@ func deprecatedName(message string) refs {
 	}
 	for _, word := range strings.Fields(head) {
 		word = strings.Trim(word, ".,:;\"")
-		if bare := strings.TrimSuffix(word, "()"); strings.ContainsAny(bare, "._") && dotted(bare) || bare != word {
+		plain := withDots.Replace(word)
+		if bare := strings.TrimSuffix(word, "()"); strings.ContainsAny(plain, "._") && dotted(strings.TrimSuffix(plain, "()")) || bare != word {
 			return owned(symptom.Old, before(bare, "("))
 		}
 	}

@@ -118,7 +118,7 @@ func scalaRefs(m string) refs {
 	case strings.HasPrefix(m, "not found: "), strings.HasPrefix(m, "Not found: "):
 		return refs{ref(symptom.Missing, lastWord(m))}
 	case strings.HasPrefix(m, "not enough arguments for "), strings.HasPrefix(m, "too many arguments "):
-		return refs{ref(symptom.Callee, firstWord(strings.TrimLeft(behind(m, "method "), " ")))}
+		return refs{ref(symptom.Callee, strings.TrimRight(firstWord(strings.TrimLeft(behind(m, "method "), " ")), ":"))}
 	case strings.Contains(m, " in ") && strings.Contains(m, " is deprecated"):
 		fields := strings.Fields(before(m, " is deprecated"))
 		if len(fields) >= 4 {

@@ -232,7 +232,7 @@ func (t *tap) finish(out *sink) {
 			break
 		}
 		if p, ok := placeColon(strings.Trim(fields[key], "'\"")); ok {
-			s.File, s.Line = p.file, p.line
+			s.File, s.Line, s.Column = p.file, p.line, p.column
 		} else if key == "file" && fields["file"] != "" {
 			s.File = fields["file"]
 			s.Line, _ = leadingNumber(fields["line"])
