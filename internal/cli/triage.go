@@ -19,6 +19,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
 )
 
@@ -34,6 +35,7 @@ func triageCommand(std streams) *cli.Command {
 			&cli.StringSliceFlag{Name: "before", Usage: "output of a check on the old version; may be given again", TakesFile: true},
 			&cli.StringSliceFlag{Name: "notes", Usage: "release notes in Markdown: `[PACKAGE=]FILE`; may be given again", TakesFile: true},
 			&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
+			&cli.StringFlag{Name: "base", Usage: "`COMMIT` before the bump in --repo's git history: tells moved lines from new ones"},
 			&cli.StringFlag{Name: "from", Usage: "version before the bump; only later changes can explain anything"},
 			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
 			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
@@ -60,6 +62,10 @@ func runTriage(cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
+	earlier, err := treeAt(cmd.String("repo"), cmd.String("base"), tree)
+	if err != nil {
+		return err
+	}
 	_, patterns, err := loadConfig(cmd.String("config"), cmd.String("repo"))
 	if err != nil {
 		return err
@@ -78,7 +84,7 @@ func runTriage(cmd *cli.Command, std streams) error {
 		}
 		c.Changes = append(c.Changes, changes...)
 	}
-	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: tree}}, []triage.Snapshot{{Results: after, Tree: tree}}
+	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result := triage.Run(c)
 	if format == "json" {
 		enc := json.NewEncoder(std.out)
@@ -186,6 +192,21 @@ func readTree(dir string) (*source.Tree, error) {
 		return nil, fmt.Errorf("cannot read the source tree %s: %w", dir, cause(err))
 	}
 	return tree, nil
+}
+
+// treeAt reads the source tree of a commit; without one it is the later tree.
+func treeAt(dir, commit string, later *source.Tree) (*source.Tree, error) {
+	switch {
+	case commit == "":
+		return later, nil
+	case dir == "":
+		return nil, fmt.Errorf("--base %s needs --repo: give the folder of the working copy that has the commit", commit)
+	}
+	files, err := gitrepo.At(dir, commit)
+	if err != nil {
+		return nil, fmt.Errorf("cannot read the source tree of --base %s: %w", commit, err)
+	}
+	return source.NewTree(files)
 }
 
 // cause is the reason of a failed file operation without its operation and path.

@@ -5,10 +5,12 @@ import (
 	"encoding/json"
 	"flag"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
 
+	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
 	"unicausa/internal/demo"
 )
@@ -140,6 +142,41 @@ func TestTriageNothingNew(t *testing.T) {
 	}
 }
 
+// TestTriageBase holds that the commit before the bump tells a moved line from
+// a new one with the same words.
+func TestTriageBase(t *testing.T) {
+	t.Chdir(t.TempDir())
+	write := func(name, text string) {
+		if err := os.WriteFile(name, []byte(text), 0o644); err != nil {
+			t.Fatal(err)
+		}
+	}
+	git := func(args ...string) {
+		if out, err := exec.Command("git", append([]string{"-c", "user.name=Mirja", "-c", "user.email=mirja@example.org"}, args...)...).CombinedOutput(); err != nil {
+			t.Fatalf("%v\n%s", err, out)
+		}
+	}
+	write("crate.c", "open();\na\nb\nc\nopen();\n")
+	write("before.log", "crate.c:5:1: error: no lid\n")
+	git("init", "-q")
+	git("add", "crate.c")
+	git("commit", "-q", "-m", "Crates")
+	write("crate.c", "n\nn\nn\nopen();\na\nb\nc\nopen();\n")
+	write("after.log", "crate.c:4:1: error: no lid\ncrate.c:8:1: error: no lid\n")
+	for base, want := range map[string]int{"HEAD": 4, "": 8} { // without it the nearest line is the old one
+		_, out, errs := call(t, "", "triage", "--repo", ".", "--base", base, "--format", "json", "--before", "before.log", "after.log")
+		var r triage.Report
+		if err := json.Unmarshal([]byte(out), &r); err != nil {
+			t.Fatalf("%v\n%s", err, errs)
+		}
+		for _, s := range r.Symptoms {
+			if (s.State == symptom.New) != (s.Line == want) {
+				t.Errorf("with base %q line %d is %s", base, s.Line, s.State)
+			}
+		}
+	}
+}
+
 // TestTriageErrors holds that bad usage and bad input end with status 2 and
 // one line that says what to do.
 func TestTriageErrors(t *testing.T) {
@@ -162,6 +199,8 @@ func TestTriageErrors(t *testing.T) {
 		{"binary notes", "triage --notes notes.bin a.log", "give Markdown"},
 		{"missing repo", "triage --repo gone a.log", "cannot read the source tree gone"},
 		{"a file as repo", "triage --repo a.log a.log", "--repo a.log is no folder"},
+		{"a commit without a repo", "triage --base HEAD a.log", "--base HEAD needs --repo"},
+		{"a commit that is not there", "triage --repo . --base v0 a.log", "cannot read the source tree of --base v0: git archive: fatal:"},
 		{"bad format", "triage --format yaml a.log", "give text or json"},
 		{"unknown flag", "triage --loud a.log", "see: unicausa triage --help"},
 	} {

@@ -4,7 +4,9 @@ package gitrepo
 import (
 	"archive/zip"
 	"bytes"
+	"errors"
 	"fmt"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -77,6 +79,20 @@ func Zip(dir string) ([]byte, error) {
 	return buf.Bytes(), nil
 }
 
+// At is the source tree below a folder as a commit has it. The commit may be
+// named in any way that git takes; git's own words say why it cannot be read.
+func At(dir, commit string) (fs.FS, error) {
+	out, err := git(dir, "archive", "--format=zip", commit)
+	if err != nil {
+		return nil, err
+	}
+	tree, err := zip.NewReader(strings.NewReader(out), int64(len(out)))
+	if err != nil {
+		return nil, fmt.Errorf("reading git's archive of %s: %w", commit, err)
+	}
+	return tree, nil
+}
+
 func sourceFile(name string) ([]byte, bool) {
 	info, err := os.Lstat(name)
 	if err != nil || !info.Mode().IsRegular() || info.Size() > mostFile {
@@ -89,6 +105,9 @@ func sourceFile(name string) ([]byte, bool) {
 func git(dir string, args ...string) (string, error) {
 	cmd := exec.Command("git", append([]string{"-C", dir}, args...)...)
 	out, err := cmd.Output()
+	if failed, ok := err.(*exec.ExitError); ok && len(failed.Stderr) > 0 {
+		err = errors.New(strings.TrimSpace(string(failed.Stderr)))
+	}
 	if err != nil {
 		return "", fmt.Errorf("git %s: %w", args[0], err)
 	}

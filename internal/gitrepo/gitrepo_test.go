@@ -3,6 +3,7 @@ package gitrepo
 import (
 	"archive/zip"
 	"bytes"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -95,5 +96,33 @@ func TestZip(t *testing.T) {
 	}
 	if sub, err := Zip(filepath.Join(dir, "sub")); err != nil || !bytes.Contains(sub, []byte("b.go")) || bytes.Contains(sub, []byte("a.go")) {
 		t.Errorf("a folder packs more than itself (%v)", err)
+	}
+}
+
+func TestAt(t *testing.T) {
+	dir := t.TempDir()
+	run(t, dir, "init", "-q")
+	write(t, dir, map[string]string{"jar/a.go": "package jar\n", "top.go": "package top\n"})
+	run(t, dir, "add", "-A")
+	run(t, dir, "commit", "-q", "-m", "Jars")
+	run(t, dir, "tag", "old")
+	write(t, dir, map[string]string{"jar/a.go": "package lid\n", "jar/b.go": "package lid\n"})
+	run(t, dir, "add", "-A")
+	run(t, dir, "commit", "-q", "-m", "Lids")
+	for _, test := range []struct{ dir, commit, file, want string }{
+		{dir, "old", "jar/a.go", "package jar\n"},
+		{dir, "HEAD", "jar/a.go", "package lid\n"},
+		{filepath.Join(dir, "jar"), "old", "a.go", "package jar\n"},
+	} {
+		tree, err := At(test.dir, test.commit)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got, err := fs.ReadFile(tree, test.file); err != nil || string(got) != test.want {
+			t.Errorf("%s at %s holds %q, %v", test.file, test.commit, got, err)
+		}
+	}
+	if _, err := At(dir, "no-such"); err == nil || !strings.Contains(err.Error(), "no-such") {
+		t.Errorf("a commit that is not there gives %v", err)
 	}
 }

@@ -299,6 +299,10 @@ func TestElsewhere(t *testing.T) {
 			side(tree("a.c", "open(1);\nopen(2);\n"), errorAt("a.c", 2, "no lid")),
 			side(tree("a.c", "open(3);\n\n\nopen(2);\n"), errorAt("a.c", 1, "no lid"), errorAt("a.c", 4, "no lid")), "new unchanged",
 		},
+		"equal lines that moved": {
+			side(tree("a.c", "open();\na\nb\nc\nopen();\n"), errorAt("a.c", 5, "no lid")),
+			side(tree("a.c", "n\nn\nn\nopen();\na\nb\nc\nopen();\n"), errorAt("a.c", 4, "no lid"), errorAt("a.c", 8, "no lid")), "new unchanged",
+		},
 	} {
 		var got []string
 		for _, s := range States(test.before, test.after) {

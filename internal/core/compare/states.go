@@ -18,8 +18,7 @@ type Side struct {
 	Trees    map[string]*source.Tree
 }
 
-// text is the source line that a symptom stands on, or "". A tree that both
-// sides were given tells nothing of the earlier one's lines.
+// text is the source line that a symptom stands on, or "".
 func (s Side) text(i int) string {
 	return strings.TrimSpace(s.Trees[s.Symptoms[i].ID].Line(s.Symptoms[i].File, s.Symptoms[i].Line))
 }
@@ -27,12 +26,13 @@ func (s Side) text(i int) string {
 // States sets the state of every symptom of the after side against the before
 // side, and appends the before symptoms that are gone as absent. Equal
 // diagnostics are matched one to one, so three before and five after are two
-// new: those on the same source line first, then the nearest in the file. What
-// is left is matched across another spelling of its path, and across a renamed
+// new: those whose line went there by the diff of both trees first, then those
+// on an equal source line, then the nearest in the file. What is left is
+// matched across another spelling of its path, and across a renamed
 // file where the source line is the same. A place on the before side is listed
 // under a symptom only when that is not new.
 func States(before, after Side) []symptom.Symptom {
-	p := &pairing{before: before, after: after, matched: make([]int, len(after.Symptoms)), taken: make([]bool, len(before.Symptoms))}
+	p := &pairing{before: before, after: after, matched: make([]int, len(after.Symptoms)), taken: make([]bool, len(before.Symptoms)), maps: map[fileAtBoth][]int{}}
 	for i := range p.matched {
 		p.matched[i] = -1
 	}
@@ -75,8 +75,15 @@ func States(before, after Side) []symptom.Symptom {
 // pairing matches the symptoms of both sides one to one, in passes.
 type pairing struct {
 	before, after Side
-	matched       []int  // after to before, -1 for none yet
-	taken         []bool // before
+	matched       []int                // after to before, -1 for none yet
+	taken         []bool               // before
+	maps          map[fileAtBoth][]int // of lines
+}
+
+// fileAtBoth is a file as both sides have it.
+type fileAtBoth struct {
+	before, after *source.Tree
+	old, new      string
 }
 
 // pass matches what is left and has the same key; "" matches nothing.
@@ -106,7 +113,8 @@ func (p *pairing) pass(key func(s *symptom.Symptom, text string) string) {
 	}
 }
 
-// match pairs equal symptoms: the same source line first, then the nearest.
+// match pairs equal symptoms: where the diff says the line went, then the same
+// source line, then the nearest.
 func (p *pairing) match(olds, news []int) {
 	take := func(old, new int) { p.matched[new], p.taken[old] = old, true }
 	if len(olds) > 1 && len(news) > 1 && len(olds)*len(news) > 10_000 { // by rank: nothing is gained from all pairs
@@ -121,7 +129,9 @@ func (p *pairing) match(olds, news []int) {
 		for _, n := range news {
 			d := distance(p.before.Symptoms[o].Line, p.after.Symptoms[n].Line) + 1
 			if text := p.before.text(o); text != "" && text == p.after.text(n) {
-				d = d - 1<<30
+				if d -= 1 << 30; p.went(o, n) {
+					d -= 1 << 30
+				}
 			}
 			pairs = append(pairs, pair{o, n, d})
 		}
@@ -132,6 +142,20 @@ func (p *pairing) match(olds, news []int) {
 			take(c.old, c.new)
 		}
 	}
+}
+
+// went tells whether the diff of both trees takes the old symptom's line to the
+// new one's.
+func (p *pairing) went(old, new int) bool {
+	a, b := &p.before.Symptoms[old], &p.after.Symptoms[new]
+	before, after := p.before.Trees[a.ID], p.after.Trees[b.ID]
+	key := fileAtBoth{before, after, a.File, b.File}
+	lines, ok := p.maps[key]
+	if !ok {
+		lines = source.LineMap(before.Lines(a.File), after.Lines(b.File))
+		p.maps[key] = lines
+	}
+	return a.Line > 0 && a.Line < len(lines) && lines[a.Line] == b.Line
 }
 
 func distance(a, b int) int {

@@ -239,3 +239,27 @@ func TestLines(t *testing.T) {
 		}
 	}
 }
+
+func TestLineMap(t *testing.T) {
+	lines := func(s string) []string { return strings.Fields(s) }
+	for _, test := range []struct {
+		name, before, after string
+		want                []int
+	}{
+		{"nothing changed", "a b c", "a b c", []int{0, 1, 2, 3}},
+		{"a line above", "a b c", "n a b c", []int{0, 2, 3, 4}},
+		{"a line gone", "a b c", "a c", []int{0, 1, 0, 2}},
+		{"a line edited", "a b c", "a x c", []int{0, 1, 0, 3}},
+		{"one becomes three", "a b c", "a x y z c", []int{0, 1, 0, 5}},
+		{"three become one", "a x y z c", "a b c", []int{0, 1, 0, 0, 0, 3}},
+		{"the last is gone", "a b c", "a b", []int{0, 1, 2, 0}},
+		{"one behind the last", "a b", "a b c", []int{0, 1, 2}},
+		{"all new", "a b", "c d", []int{0, 0, 0}},
+		{"nothing before", "", "a", []int{0}},
+		{"nothing after", "a b", "", []int{0, 0, 0}},
+	} {
+		if got := LineMap(lines(test.before), lines(test.after)); !reflect.DeepEqual(got, test.want) {
+			t.Errorf("%s: got %v, want %v", test.name, got, test.want)
+		}
+	}
+}
