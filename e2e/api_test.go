@@ -63,6 +63,24 @@ func form(t *testing.T, parts ...[3]string) (contentType, body string) {
 	return w.FormDataContentType(), buf.String()
 }
 
+// zipOf packs files.
+func zipOf(t *testing.T, files map[string]string) []byte {
+	t.Helper()
+	var buf bytes.Buffer
+	w := zip.NewWriter(&buf)
+	for name, text := range files {
+		f, err := w.Create(name)
+		if err == nil {
+			_, err = io.WriteString(f, text)
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	w.Close()
+	return buf.Bytes()
+}
+
 // TestProblems holds that every bad request is answered with a problem detail
 // that says what to do (RFC 9457).
 func TestProblems(t *testing.T) {
@@ -351,16 +369,7 @@ func TestReport(t *testing.T) {
 
 // TestSourceTree holds that a run's source tree gives the lines of its symptoms.
 func TestSourceTree(t *testing.T) {
-	var buf bytes.Buffer
-	w := zip.NewWriter(&buf)
-	f, err := w.Create("src/shelf.c")
-	if err == nil {
-		_, err = io.WriteString(f, "int a;\nint b;\nint open(void) { return lid; }\nint c;\n")
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
-	w.Close()
+	tree := zipOf(t, map[string]string{"src/shelf.c": "int a;\nint b;\nint open(void) { return lid; }\nint c;\n"})
 	c := here(t)
 	upgrade := begin(t, c, "source")
 	sendRun(t, c, upgrade, "build", 0, "")
@@ -368,7 +377,7 @@ func TestSourceTree(t *testing.T) {
 		t.Fatal(err)
 	}
 	run, err := c.Record(t.Context(), upgrade, api.RunFacts{Check: "build", Exit: 1},
-		[]client.Input{{Name: "a.log", Content: strings.NewReader("/ci/work/src/shelf.c:3:25: error: 'lid' undeclared\n")}}, buf.Bytes(), nil)
+		[]client.Input{{Name: "a.log", Content: strings.NewReader("/ci/work/src/shelf.c:3:25: error: 'lid' undeclared\n")}}, tree, nil)
 	if err == nil {
 		_, err = c.Processed(t.Context(), upgrade, run.Number)
 	}

@@ -90,7 +90,7 @@ func TestConsoleFromOverviewToConfirmedLink(t *testing.T) {
 	}
 	// Pressing it again takes the word back, and the browser's way back leads to the overview.
 	do(t, ctx,
-		chromedp.Click(`[data-say="confirm"]`),
+		chromedp.Click(`[data-say="confirm"]:enabled`),
 		chromedp.WaitVisible(`[data-state="proposed"]`),
 		chromedp.NavigateBack(),
 		chromedp.WaitVisible(`[data-list="causes"]`),
