@@ -48,8 +48,8 @@ const pipeline = `grep -aE 'error|warning|fail' "$0" | sed -E 's/[0-9]+/N/g' | s
 // the file of the first.
 func measureLogs(ctx context.Context, p *page, mixed string, size int) error {
 	p.section("Mixed logs",
-		"Made from the samples in `"+testdata+"`, all tools and forms in one file. In the first, nineteen of twenty bytes are of runs in which nothing is wrong, as in the log of a build; "+
-			"in the second there is nothing but trouble. The yardstick is `"+pipelineText+"` on the same file, in the locale "+locale()+".")
+		"Made from the samples in `"+testdata+"`, all tools and forms in one file. In the first, nineteen of twenty bytes are of runs in which nothing is wrong, as in the log of a build: this is the log that triage is meant to read faster than the yardstick. "+
+			"The second is the worst case, a file of nothing but trouble, in which triage is slower: it reads each diagnostic, where the yardstick only counts words. The yardstick is `"+pipelineText+"` on the same file, in the locale "+locale()+".")
 	p.table("log", "size", "yardstick", "triage", "ratio", "peak memory")
 	for _, mix := range []struct {
 		title, file string
