@@ -172,7 +172,7 @@ func readNotes(value string, texts report.Texts) ([]notes.Change, error) {
 	}
 	name := filepath.ToSlash(file)
 	texts[name] = strings.Split(string(data), "\n")
-	return notes.Markdown(name, pkg, data), nil
+	return notes.Read(name, pkg, data), nil
 }
 
 // readTree reads a source tree; there is none without a folder.

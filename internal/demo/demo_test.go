@@ -19,7 +19,7 @@ func TestStoryHoldsTogether(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			if len(notes.Markdown(d.File, d.Package, text)) < 3 {
+			if len(notes.Read(d.File, d.Package, text)) < 3 {
 				t.Errorf("%s holds hardly a change", d.File)
 			}
 		}

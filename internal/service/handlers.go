@@ -215,7 +215,7 @@ func (s *Service) AddNotes(c *echo.Context, id api.UpgradeID) error {
 	case strings.ContainsRune(n.Text, 0):
 		return bad("%s is a binary file: give Markdown", n.Name)
 	}
-	added, err := s.store.AddNotes(c.Request().Context(), id, n, notes.Markdown(n.Name, n.Package, []byte(n.Text)))
+	added, err := s.store.AddNotes(c.Request().Context(), id, n, notes.Read(n.Name, n.Package, []byte(n.Text)))
 	if err != nil {
 		return err
 	}

@@ -52,7 +52,7 @@ func links(t *testing.T, log string) []Link {
 	if len(causes) != 1 {
 		t.Fatalf("%d causes in %q", len(causes), log)
 	}
-	return NewIndex(notes.Markdown("jar.md", "example.org/jar", []byte(document))).Links(&causes[0])
+	return NewIndex(notes.Read("jar.md", "example.org/jar", []byte(document))).Links(&causes[0])
 }
 
 // TestLinks holds which entry comes first for a cause, and that it is silent
@@ -128,7 +128,7 @@ func TestAtMostFive(t *testing.T) {
 	evidence := []*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New,
 		Message: "undefined: OpenLid", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "OpenLid"}}}, nil, nil)}
 	causes := cluster.Group(evidence)
-	if got := NewIndex(notes.Markdown("jar.md", "", []byte(b.String()))).Links(&causes[0]); len(got) != 5 {
+	if got := NewIndex(notes.Read("jar.md", "", []byte(b.String()))).Links(&causes[0]); len(got) != 5 {
 		t.Errorf("%d links", len(got))
 	}
 }
@@ -140,7 +140,7 @@ func TestNoNotes(t *testing.T) {
 	}
 	known := causes[0]
 	known.Known = true
-	if got := NewIndex(notes.Markdown("jar.md", "", []byte(document))).Links(&known); got != nil {
+	if got := NewIndex(notes.Read("jar.md", "", []byte(document))).Links(&known); got != nil {
 		t.Errorf("what was there before is linked to %v", got)
 	}
 }
@@ -175,7 +175,7 @@ func BenchmarkLinks(b *testing.B) {
 	for i := range 2000 {
 		text.WriteString("- `Lid" + strings.Repeat("x", i%40) + "` was renamed to `Cap`, which closes better than the old one.\n")
 	}
-	index := NewIndex(notes.Markdown("jar.md", "", []byte(text.String())))
+	index := NewIndex(notes.Read("jar.md", "", []byte(text.String())))
 	causes := cluster.Group([]*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, State: symptom.New, Message: "undefined: Lidxxx",
 		Refs: []symptom.Ref{{Role: symptom.Missing, Name: "Lidxxx"}}}, nil, nil)})
 	for b.Loop() {

@@ -29,11 +29,24 @@ const (
 	Either Side = "either"
 )
 
+// Role says what a name is, where the text or the name's form tells.
+type Role string
+
+// The roles of a name; most are of the language and have none.
+const (
+	Option      Role = "option"      // of a configuration or a call
+	Flag        Role = "flag"        // of a command: --lid
+	File        Role = "file"        // or a folder
+	Environment Role = "environment" // variable
+)
+
 // Symbol is a name in a change. Weight tells how it stands there: 1 in a code
 // span or a rename, less in a code block or in prose.
 type Symbol struct {
 	Name   string
 	Side   Side
+	Role   Role   `json:",omitempty"`
+	Owner  string `json:",omitempty"` // "Jar" of "Jar.open"
 	Weight float64
 }
 
@@ -58,8 +71,10 @@ type Change struct {
 	Context []string // the headings above it, outermost first
 	Symbols []Symbol
 	Renames []Rename
-	Before  []string // lines of code it shows as old
-	After   []string // lines of code it shows as new
+	// Requires are minimum versions that the change asks for.
+	Requires []Minimum `json:",omitempty"`
+	Before   []string  // lines of code it shows as old
+	After    []string  // lines of code it shows as new
 }
 
 // Names lists the change's symbols, each once, the old side first.

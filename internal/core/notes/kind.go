@@ -7,20 +7,66 @@ import (
 
 // kindRules are tried in order on an entry's words, in lower case. The first
 // that matches decides; a heading ("Removed", "Added") decides what they leave.
+// A rule matches by a phrase, or by its expression where the words around one
+// of its hints have to be looked at. A phrase stands for whole words; one that
+// ends with "…" for their beginning.
 var kindRules = []struct {
-	kind Kind
-	re   *regexp.Regexp
+	kind    Kind
+	phrases []string
+	hints   []string
+	re      *regexp.Regexp
 }{
-	{Renamed, regexp.MustCompile(`\brenam(e|ed|ing)\b|\b(is|are) (now )?(called|named)\b|\bnow goes by\b|\bbecame\b|` + "`" + `[^` + "`" + `]+` + "`" + `\s*(→|->|=>)\s*` + "`")},
-	{Requirement, regexp.MustCompile(`\b(requires?|required|needs?)\b[^.]{0,40}\b(\d+(\.\d+)*|or (newer|later|higher))\b|\d(\.\d+)*( or (newer|later|higher))? (is|are) (now )?(required|needed)\b|\bminimum\b[^.]{0,40}\bversion\b|\bdrop(s|ped)?\b[^.]{0,20}\bsupport for\b`)},
-	{Removed, regexp.MustCompile(`\bremov(e|ed|es|al|ing)\b|\bdropped\b|\bdeleted?\b|\b(is|are|was|were) gone\b|\bno longer (exists?|available|exported|exports|supported|supports|provided?|shipped|part of|there)\b|\bdoes not exist any ?more\b|\bwithdrawn\b`)},
-	{Moved, regexp.MustCompile(`\bmoved\b|\blives? in\b|\brelocated\b|\bsplit (out|off|into)\b`)},
-	{Deprecated, regexp.MustCompile(`\bdeprecat`)},
-	{Default, regexp.MustCompile(`\bdefaults?\b[^.]{0,60}\b(now|changed|is|was|to)\b|\b(now|changed)\b[^.]{0,60}\bdefaults?\b|\bby default\b`)},
-	{Signature, regexp.MustCompile(`\b(arguments?|parameters?|signature|pointers?|callback)\b|\bnow (takes?|accepts?|expects?|returns?)\b|\bmust be (passed|given|a|an)\b|\breturns an? (error|promise)\b|\binstead of a\b`)},
-	{Added, regexp.MustCompile(`^(add|added|adds|new|introduc\w+)\b`)},
-	{Fixed, regexp.MustCompile(`^(fix|fixed|fixes|correct\w*)\b`)},
-	{Behaviour, regexp.MustCompile(`\bnow\b|\bno longer\b|\binstead\b|\bchang(e|ed|es)\b|\bmust\b|\bstrict`)},
+	{
+		Renamed, phrases("rename|renamed|renaming|is called|are called|is now called|are now called|is named|are named|is now named|are now named|now goes by|became"),
+		[]string{"→", "->", "=>"}, regexp.MustCompile("`[^`]+`" + `\s*(→|->|=>)\s*` + "`"),
+	},
+	{
+		Requirement, nil,
+		[]string{"requir", "need", "minimum", "support"}, regexp.MustCompile(`\b(requires?|required|needs?)\b[^.]{0,40}\b(\d+(\.\d+)*|or (newer|later|higher))\b|\d(\.\d+)*( or (newer|later|higher))? (is|are) (now )?(required|needed)\b|\bminimum\b[^.]{0,40}\bversion\b|\bdrop(s|ped)?\b[^.]{0,20}\bsupport for\b`),
+	},
+	{
+		Removed, phrases("remove|removed|removes|removal|removing|dropped|delete|deleted|is gone|are gone|was gone|were gone|no longer exist|no longer exists|no longer available|" +
+			"no longer exported|no longer exports|no longer supported|no longer supports|no longer provide|no longer provided|no longer shipped|no longer part of|no longer there|" +
+			"does not exist anymore|does not exist any more|withdrawn"), nil, nil,
+	},
+	{Moved, phrases("moved|live in|lives in|relocated|split out|split off|split into"), nil, nil},
+	{Deprecated, phrases("deprecat…"), nil, nil},
+	{
+		Default, phrases("by default"),
+		[]string{"default"}, regexp.MustCompile(`\bdefaults?\b[^.]{0,60}\b(now|changed|is|was|to)\b|\b(now|changed)\b[^.]{0,60}\bdefaults?\b`),
+	},
+	{
+		Signature, phrases("argument|arguments|parameter|parameters|signature|pointer|pointers|callback|now take|now takes|now accept|now accepts|now expect|now expects|now return|now returns|" +
+			"must be passed|must be given|must be a|must be an|returns an error|returns a error|returns a promise|returns an promise|instead of a"), nil, nil,
+	},
+	{Added, nil, []string{"add", "new", "introduc"}, regexp.MustCompile(`^(add|added|adds|new|introduc\w+)\b`)},
+	{Fixed, nil, []string{"fix", "correct"}, regexp.MustCompile(`^(fix|fixed|fixes|correct\w*)\b`)},
+	{Behaviour, phrases("now|no longer|instead|change|changes|changed|must|strict…"), nil, nil},
+}
+
+func phrases(list string) []string { return strings.Split(list, "|") }
+
+// holdsPhrase tells whether one of the phrases stands in a text in lower case.
+func holdsPhrase(lower string, phrases []string) bool {
+	for _, p := range phrases {
+		p, open := strings.CutSuffix(p, "…")
+		for from := 0; ; {
+			i := strings.Index(lower[from:], p)
+			if i < 0 {
+				break
+			}
+			at, end := from+i, from+i+len(p)
+			if (at == 0 || !wordByte(lower[at-1])) && (open || end == len(lower) || !wordByte(lower[end])) {
+				return true
+			}
+			from = end
+		}
+	}
+	return false
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || '0' <= c && c <= '9'
 }
 
 // headingKinds maps a heading's words to the kind of the entries under it.
@@ -38,7 +84,7 @@ var headingKinds = []struct {
 // headingKind is what a heading that sorts entries by kind says, or "".
 func headingKind(text string) Kind {
 	lower := strings.ToLower(strings.Trim(text, " *:!#"))
-	if len(strings.Fields(lower)) > 4 || proseName.MatchString(text) || strings.Contains(text, ".") {
+	if len(strings.Fields(lower)) > 4 || len(proseNames(text)) > 0 || strings.Contains(text, ".") {
 		return ""
 	}
 	for _, h := range headingKinds {
@@ -49,31 +95,41 @@ func headingKind(text string) Kind {
 	return ""
 }
 
-// classify decides a change's kind from its words and the heading's.
-func classify(text string, heading Kind) Kind {
-	lower := strings.ToLower(strings.TrimSpace(text))
+// classify decides a change's kind from its words and the heading's. Told is
+// false where neither says anything.
+func classify(text string, heading Kind) (kind Kind, told bool) {
 	if heading == Added || heading == Fixed {
-		return heading
+		return heading, true
 	}
+	lower := strings.ToLower(oneLine(text))
 	for _, rule := range kindRules {
-		if rule.re.MatchString(lower) {
-			if rule.kind == Behaviour && heading != "" {
-				return heading
-			}
-			return rule.kind
+		if !holdsPhrase(lower, rule.phrases) && !(holdsAny(lower, rule.hints...) && rule.re.MatchString(lower)) {
+			continue
 		}
+		if rule.kind == Behaviour && heading != "" || rule.kind == Deprecated && heading == Removed {
+			return heading, true
+		}
+		return rule.kind, true
 	}
 	if heading != "" {
-		return heading
+		return heading, true
 	}
-	return Behaviour
+	return Behaviour, false
 }
 
 var impactWord = regexp.MustCompile(`(?i)\b(high|medium|low)[ -](impact|risk|likelihood)|\b(?:impact|likelihood of impact|risk):?\s*\**\s*(very )?(high|medium|low)\b`)
 
+// impactAlone tells whether a paragraph only states an impact.
+func impactAlone(text string) bool {
+	return len(text) < 60 && len(strings.Fields(text)) <= 5 && impactOf(text) != "unknown"
+}
+
 // impactOf is the impact that a text states, or "unknown".
 func impactOf(texts ...string) string {
 	for _, text := range texts {
+		if lower := strings.ToLower(text); !holdsAny(lower, "impact", "risk", "likelihood") {
+			continue
+		}
 		if m := impactWord.FindStringSubmatch(text); m != nil {
 			return strings.ToLower(m[1] + m[4])
 		}

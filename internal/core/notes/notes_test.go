@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -15,14 +16,20 @@ func show(changes []Change) string {
 	var b strings.Builder
 	for _, c := range changes {
 		fmt.Fprintf(&b, "%d-%d %s %s impact=%s | %s\n", c.Line, c.End, orDash(c.Version), c.Kind, c.Impact, c.Title)
+		if c.Package != "example.org/jar" {
+			fmt.Fprintf(&b, "    of %s\n", c.Package)
+		}
 		if len(c.Context) > 0 {
 			fmt.Fprintf(&b, "    under %s\n", strings.Join(c.Context, " › "))
 		}
 		for _, s := range c.Symbols {
-			fmt.Fprintf(&b, "    %s %s %.1f\n", s.Side, s.Name, s.Weight)
+			fmt.Fprintf(&b, "    %s\n", strings.Join(strings.Fields(fmt.Sprintf("%s %s %.1f %s %s", s.Side, s.Name, s.Weight, s.Role, s.Owner)), " "))
 		}
 		for _, r := range c.Renames {
 			fmt.Fprintf(&b, "    rename %s to %s\n", r.From, r.To)
+		}
+		for _, m := range c.Requires {
+			fmt.Fprintf(&b, "    requires %s %s\n", m.Name, m.Least+strings.TrimSuffix("above "+m.Above, "above "))
 		}
 		for _, line := range c.Before {
 			fmt.Fprintf(&b, "    before %s\n", line)
@@ -41,19 +48,29 @@ func orDash(s string) string {
 	return s
 }
 
+// documents are the sample documents, of every form.
+func documents(t testing.TB) []string {
+	t.Helper()
+	names, err := filepath.Glob("testdata/*.*")
+	if err != nil {
+		t.Fatal(err)
+	}
+	names = slices.DeleteFunc(names, func(name string) bool { return strings.HasSuffix(name, ".golden") })
+	if len(names) < 14 {
+		t.Fatalf("there are %d documents", len(names))
+	}
+	return names
+}
+
 // TestDocuments holds the exact changes of whole documents.
 func TestDocuments(t *testing.T) {
-	names, err := filepath.Glob("testdata/*.md")
-	if err != nil || len(names) < 2 {
-		t.Fatalf("%d documents (%v)", len(names), err)
-	}
-	for _, name := range names {
+	for _, name := range documents(t) {
 		t.Run(filepath.Base(name), func(t *testing.T) {
 			source, err := os.ReadFile(name)
 			if err != nil {
 				t.Fatal(err)
 			}
-			got := show(Markdown(filepath.Base(name), "example.org/jar", source))
+			got := show(Read(filepath.Base(name), "example.org/jar", source))
 			golden := name + ".golden"
 			if *update {
 				if err := os.WriteFile(golden, []byte(got), 0o644); err != nil {
@@ -103,13 +120,18 @@ func TestEntries(t *testing.T) {
 		{"`Open` now returns an error", "signature", ""},
 		{"The default of `lid` changed to `cap`", "default", ""},
 		{"Jars are stacked by default", "default", ""},
+		{"`A`, `B` and `C` are gone; use `Lid` instead", "removed", "A>Lid B>Lid C>Lid"},
+		{"The flag `--lid` replaced `--cap`", "renamed", "--cap>--lid"},
+		{"`lid` is a string. Call `open` where you print it", "behaviour", ""},
+		{"Changed in version 5.0.0: the lid is round", "behaviour", ""},
+		{"Deprecated in 5.0.0: `Lid`", "deprecated", ""},
 		{"Added `Shake`", "added", ""},
 		{"New function `Shake`", "added", ""},
 		{"Fix a crash in `Fill`", "fixed", ""},
 		{"Rounding is now to even", "behaviour", ""},
 		{"Halves go to the even step", "behaviour", ""},
 	} {
-		changes := Markdown("x.md", "p", []byte("## 5.0.0\n\n- "+test.entry+"\n"))
+		changes := Read("x.md", "p", []byte("## 5.0.0\n\n- "+test.entry+"\n"))
 		if len(changes) != 1 {
 			t.Errorf("%q gives %d changes", test.entry, len(changes))
 			continue
@@ -134,7 +156,7 @@ func TestHeadingDecides(t *testing.T) {
 		"Added": Added, "New features": Added, "Fixed": Fixed, "Bug fixes": Fixed, "Removed": Removed, "Deprecations": Deprecated,
 		"Changed": Behaviour, "Breaking changes": Behaviour, "💥 Breaking": Behaviour, "Moved": Moved,
 	} {
-		changes := Markdown("x.md", "p", []byte("## 5.0.0\n\n### "+heading+"\n\n- `Lid` and `Cap`\n"))
+		changes := Read("x.md", "p", []byte("## 5.0.0\n\n### "+heading+"\n\n- `Lid` and `Cap`\n"))
 		if len(changes) != 1 || changes[0].Kind != want || changes[0].Version != "5.0.0" {
 			t.Errorf("under %q: %+v", heading, changes)
 		}
@@ -145,7 +167,7 @@ func TestHeadingVersion(t *testing.T) {
 	for text, want := range map[string]string{
 		"5.0.0": "5.0.0", "v5.0.0": "5.0.0", "[5.0.0] - 2031-02-18": "5.0.0", "Version 5.0.0 (2031-02-18)": "5.0.0", "5.0": "5.0", "4.x": "4",
 		"5.0.0-rc.1": "5.0.0-rc.1", "5.0.0rc1": "5.0.0rc1", "Migrating from 4 to 5": "5", "Upgrading from 4.2 to 5.0": "5.0", "Release 7": "7", "v3": "3",
-		"From 2 to 3": "3", "jar 5.1.2 is out": "5.1.2", "2031-02-18": "", "Unreleased": "", "Breaking changes": "", "Names": "", "18.02.2031": "",
+		"From 2 to 3": "3", "jar 5.1.2 is out": "5.1.2", "2031-02-18": "", "Unreleased": "unreleased", "[Unreleased]": "unreleased", "2031.2.18": "2031.2.18", "2.0b1 (unreleased)": "2.0b1", "Breaking changes": "", "Names": "", "18.02.2031": "",
 	} {
 		if got := headingVersion(text); got != want {
 			t.Errorf("%q names version %q, want %q", text, got, want)
@@ -182,10 +204,58 @@ func TestWithin(t *testing.T) {
 	}{
 		{"5.0.0", "4.2.0", "5.0.0", true}, {"4.2.0", "4.2.0", "5.0.0", false}, {"4.2.1", "4.2.0", "5.0.0", true}, {"5.0.1", "4.2.0", "5.0.0", false},
 		{"5", "4.2.0", "5.1.0", true}, {"4", "4.2.0", "5.0.0", false}, {"", "4.2.0", "5.0.0", true}, {"9", "", "", true}, {"3", "4", "", false},
-		{"5.0", "4.2.0", "5.0.3", true}, {"4.2", "4.2.1", "5.0.0", true}, {"6", "4", "5", false},
+		{"unreleased", "4.2.0", "5.0.0", false}, {"unreleased", "4.2.0", "", true}, {"5.0", "4.2.0", "5.0.3", true}, {"4.2", "4.2.1", "5.0.0", true}, {"6", "4", "5", false},
 	} {
 		if got := Within(test.version, test.from, test.to); got != test.want {
 			t.Errorf("%q within %q to %q is %v", test.version, test.from, test.to, got)
+		}
+	}
+}
+
+// TestForm holds that the content tells the form.
+func TestForm(t *testing.T) {
+	for text, want := range map[string]Form{
+		"": FormMarkdown, "# 5.0\n\n- a\n": FormMarkdown, "5.0\n===\n\n**Breaking:** a\n": FormMarkdown, "See [this](a.md)\n": FormMarkdown,
+		"<!DOCTYPE html><html>": FormHTML, "<?xml version=\"1.0\"?>\n<html>": FormHTML, "<!-- saved -->\n<div>a</div>": FormHTML,
+		"5.0\n~~~\n\n- a\n": FormRST, ".. note:: a\n": FormRST, "Use ``a`` not ``b``\n": FormRST, "See :func:`a`\n": FormRST,
+		"## 5.0\n\nUse ``a`` and ``b``\n": FormMarkdown, "5.0\n  - a\n": FormText, "5.0:\n  o use `a`\n": FormText,
+		"commit 0123456789abcdef0123456789abcdef01234567 (tag: v1)\nAuthor: a\n": FormCommits, "commit to it\n": FormText,
+	} {
+		if got := FormOf([]byte(text)); got != want {
+			t.Errorf("%q is %s, want %s", text, got, want)
+		}
+	}
+}
+
+func TestRequirements(t *testing.T) {
+	for text, want := range map[string]string{
+		"Requires Node 20": "Node 20", "It now requires at least Python 3.11.": "Python 3.11", "Go 1.25 or newer is required": "Go 1.25", "Node.js 22 is now the minimum": "Node.js 22",
+		"The minimum Rust version is 1.80": "Rust 1.80", "The minimum version of Go is now 1.24": "Go 1.24", "Dropped support for Ruby 3.0": "Ruby above 3.0", "PHP 7.4 is no longer supported": "PHP above 7.4",
+		"needs `jar` >= 5.1": "jar 5.1", "The `@o/lid` peer dependency was raised to ^4.2.0": "@o/lid 4.2.0", "Rounding needs care": "", "5 jars are needed": "", "Requires a lid": "",
+	} {
+		var got []string
+		for _, m := range requirementsIn(text) {
+			got = append(got, strings.TrimSpace(m.Name+" "+m.Least+strings.TrimSuffix("above "+m.Above, "above ")))
+		}
+		if strings.Join(got, ", ") != want {
+			t.Errorf("%q requires %q, want %q", text, got, want)
+		}
+	}
+}
+
+func TestRoles(t *testing.T) {
+	for text, want := range map[string]Role{
+		"the option `lid`": Option, "the `lid` and `cap` options": Option, "set `lid: true`": Option, "`lid` keyed": "", "the flag `--lid`": Flag, "`-l`": "",
+		"`lid.yaml` is read": File, "`.lidrc`": File, "the environment variable `LID_HOME`": Environment, "`LID_HOME` (an environment variable)": Environment, "the constant `LID_HOME`": "",
+	} {
+		changes := Read("x.md", "p", []byte("## 5.0.0\n\n- "+text+"\n"))
+		got := Role("none")
+		for _, s := range changes[0].Symbols {
+			got = s.Role
+			break
+		}
+		if got != want && !(want == "" && got == "none") {
+			t.Errorf("in %q it is %q, want %q", text, got, want)
 		}
 	}
 }
@@ -202,12 +272,12 @@ func TestImpact(t *testing.T) {
 
 // TestIdentity holds that an entry keeps its ID when others come before it.
 func TestIdentity(t *testing.T) {
-	one := Markdown("x.md", "p", []byte("## 5.0.0\n\n- `A` is gone\n- `A` is gone\n"))
-	more := Markdown("x.md", "p", []byte("## 5.0.0\n\n- `B` is gone\n- `A` is gone\n- `A` is gone\n"))
+	one := Read("x.md", "p", []byte("## 5.0.0\n\n- `A` is gone\n- `A` is gone\n"))
+	more := Read("x.md", "p", []byte("## 5.0.0\n\n- `B` is gone\n- `A` is gone\n- `A` is gone\n"))
 	if one[0].ID != more[1].ID || one[1].ID != more[2].ID || one[0].ID == one[1].ID {
 		t.Errorf("the IDs are %s %s and %s %s %s", one[0].ID, one[1].ID, more[0].ID, more[1].ID, more[2].ID)
 	}
-	other := Markdown("x.md", "q", []byte("## 5.0.0\n\n- `A` is gone\n"))
+	other := Read("x.md", "q", []byte("## 5.0.0\n\n- `A` is gone\n"))
 	if other[0].ID == one[0].ID {
 		t.Error("another package's entry has the same ID")
 	}
@@ -215,14 +285,14 @@ func TestIdentity(t *testing.T) {
 
 func TestNothingToRead(t *testing.T) {
 	for _, text := range []string{"", "\n\n", "# Title\n", "```go\nx\n```\n", "---\n"} {
-		if changes := Markdown("x.md", "p", []byte(text)); len(changes) != 0 {
+		if changes := Read("x.md", "p", []byte(text)); len(changes) != 0 {
 			t.Errorf("%q gives %+v", text, changes)
 		}
 	}
 }
 
-func FuzzMarkdown(f *testing.F) {
-	for _, name := range []string{"testdata/changelog.md", "testdata/guide.md"} {
+func FuzzRead(f *testing.F) {
+	for _, name := range documents(f) {
 		source, err := os.ReadFile(name)
 		if err != nil {
 			f.Fatal(err)
@@ -232,7 +302,7 @@ func FuzzMarkdown(f *testing.F) {
 	f.Add("- a\n  - b\n    - `c`\n    - `d`\n")
 	f.Fuzz(func(t *testing.T, text string) {
 		lines := strings.Count(text, "\n") + 1
-		for _, c := range Markdown("x.md", "p", []byte(text)) {
+		for _, c := range Read("x.md", "p", []byte(text)) {
 			if c.Line < 1 || c.End < c.Line || c.End > lines || c.Title == "" || c.ID == "" {
 				t.Errorf("a change stands at %d to %d of %d lines: %+v", c.Line, c.End, lines, c)
 			}
@@ -240,7 +310,7 @@ func FuzzMarkdown(f *testing.F) {
 	})
 }
 
-func BenchmarkMarkdown(b *testing.B) {
+func BenchmarkRead(b *testing.B) {
 	source, err := os.ReadFile("testdata/changelog.md")
 	if err != nil {
 		b.Fatal(err)
@@ -251,6 +321,6 @@ func BenchmarkMarkdown(b *testing.B) {
 	}
 	b.SetBytes(int64(long.Len()))
 	for b.Loop() {
-		Markdown("x.md", "p", []byte(long.String()))
+		Read("x.md", "p", []byte(long.String()))
 	}
 }

@@ -7,7 +7,7 @@ import (
 
 var (
 	codeSpan  = regexp.MustCompile("``?([^`\n]+?)``?")
-	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$`)
+	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$|^[A-Za-z]\w*(-\w+)+$`)
 	nameToken = regexp.MustCompile(`--?[a-z][\w-]{2,}|[A-Za-z_$@][\w$]*(?:(?:\.|::|->|#)[A-Za-z_$][\w$]*)*`)
 	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
 )
@@ -15,41 +15,66 @@ var (
 const span = "`([^`\\n]+?)`"
 
 // renamePatterns find pairs of names in an entry's own words. The flag says
-// that the new name comes first.
+// that the new name comes first. What a pattern matches holds one of its words,
+// in lower case; looking for these first is much faster.
 var renamePatterns = []struct {
+	words    []string
 	re       *regexp.Regexp
 	newFirst bool
 }{
-	{regexp.MustCompile(span + `\s*(?:→|->|=>|⇒|➡️?|⟶)\s*` + span), false},
-	{regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:became|becomes|goes by|now goes by)\s+` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\breplaced?\s+(?:by|with)\s+` + span), false},
-	{regexp.MustCompile(`(?i)\breplace\s+(?:\w+\s+)?` + span + `\s+(?:with|by)\s+` + span), false},
-	{regexp.MustCompile(`(?i)\buse\s+(?:\w+\s+)?` + span + `\s+(?:\w+\s+)?(?:instead of|rather than|in place of)\s+` + span), true},
-	{regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}?[.;,:(—-]\s*(?:please\s+)?(?:use|call|prefer|try|see)\s+(?:\w+\s+)?` + span), false},
-	{regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\bin favou?r of\s+(?:\w+\s+)?` + span), false},
-	{regexp.MustCompile(`(?i)\bchange\s+(?:\w+\s+)?` + span + `\s+to\s+` + span), false},
+	{[]string{"replace"}, regexp.MustCompile(`(?i)` + span + `\s+(?:has\s+|have\s+)?replace[sd]?\s+(?:(?:the|its|old)\s+)?` + span), true},
+	{[]string{"→", "->", "=>", "⇒", "➡", "⟶"}, regexp.MustCompile(span + `\s*(?:→|->|=>|⇒|➡️?|⟶)\s*` + span), false},
+	{[]string{"renam"}, regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
+	{[]string{"renamed", "moved"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span), false},
+	{[]string{"now"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
+	{[]string{"called", "named"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
+	{[]string{"became", "becomes", "goes by"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:became|becomes|goes by|now goes by)\s+` + span), false},
+	{[]string{"replace"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\breplaced?\s+(?:by|with)\s+` + span), false},
+	{[]string{"replace"}, regexp.MustCompile(`(?i)\breplace\s+(?:\w+\s+)?` + span + `\s+(?:with|by)\s+` + span), false},
+	{[]string{"use"}, regexp.MustCompile(`(?i)\buse\s+(?:\w+\s+)?` + span + `\s+(?:\w+\s+)?(?:instead of|rather than|in place of)\s+` + span), true},
+	{goneWords, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}?[.;,:(—-]\s*(?:please\s+)?(?:use|call|prefer|try|see)\s+(?:\w+\s+)?` + span), false},
+	{[]string{"in favor of", "in favour of"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\bin favou?r of\s+(?:\w+\s+)?` + span), false},
+	{[]string{"change"}, regexp.MustCompile(`(?i)\bchange\s+(?:\w+\s+)?` + span + `\s+to\s+` + span), false},
 }
+
+// goneWords are in a text that says what to use in place of something.
+var goneWords = []string{"remov", "deprecat", "gone", "no longer", "instead", "dropped", "delete", "not exist", "any more", "anymore", "replac", "there is no"}
+
+// listedBefore are further names in front of one: "`a`, `b` and ".
+var listedBefore = regexp.MustCompile("((?:`[^`]+`(?:,\\s*(?:and\\s+|or\\s+)?|\\s+and\\s+|\\s+or\\s+))+)$")
 
 // renamesIn lists the pairs of names that a text (with its code spans) tells.
 func renamesIn(text string) []Rename {
-	text = strings.Join(strings.Fields(text), " ")
+	if strings.Count(text, "`") < 4 {
+		return nil
+	}
+	text = oneLine(text)
+	lower := strings.ToLower(text)
 	var list []Rename
 	seen := map[Rename]bool{}
+	add := func(from, to string) {
+		r := Rename{From: bareName(from), To: bareName(to)}
+		if r.From != "" && r.To != "" && r.From != r.To && !seen[r] && !seen[Rename{From: r.To, To: r.From}] {
+			seen[r] = true
+			list = append(list, r)
+		}
+	}
 	for _, p := range renamePatterns {
-		for _, m := range p.re.FindAllStringSubmatch(text, -1) {
-			from, to := bareName(m[1]), bareName(m[2])
+		if !holdsAny(lower, p.words...) {
+			continue
+		}
+		for _, m := range p.re.FindAllStringSubmatchIndex(text, -1) {
+			first, second := text[m[2]:m[3]], text[m[4]:m[5]]
 			if p.newFirst {
-				from, to = to, from
+				add(second, first)
+				continue
 			}
-			r := Rename{From: from, To: to}
-			if from != "" && to != "" && from != to && !seen[r] && !seen[Rename{From: to, To: from}] {
-				seen[r] = true
-				list = append(list, r)
+			if more := listedBefore.FindString(text[:m[2]-1]); more != "" {
+				for _, name := range codeSpan.FindAllStringSubmatch(more, -1) {
+					add(name[1], second)
+				}
 			}
+			add(first, second)
 		}
 	}
 	return list
@@ -75,7 +100,9 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 	best := map[string]Symbol{}
 	var order []string
 	add := func(name string, side Side, weight float64) {
-		name = strings.Trim(name, ".")
+		if name = strings.TrimRight(name, "."); !fileName.MatchString(name) {
+			name = strings.TrimLeft(name, ".")
+		}
 		if len(name) < 2 || common[strings.ToLower(name)] {
 			return
 		}
@@ -87,7 +114,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 			if known && side == Either {
 				side = old.Side
 			}
-			best[name] = Symbol{Name: name, Side: side, Weight: max(weight, old.Weight)}
+			best[name] = Symbol{Name: name, Side: side, Role: roleOf(name, text), Owner: ownerOf(name), Weight: max(weight, old.Weight)}
 		}
 	}
 	for _, r := range renames {
@@ -95,7 +122,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		add(r.To, NewOne, 1)
 	}
 	for _, m := range codeSpan.FindAllStringSubmatch(text, -1) {
-		if strings.Contains(m[1], "/") && pathLike.MatchString(m[1]) {
+		if strings.ContainsAny(m[1], "/-") && pathLike.MatchString(m[1]) || strings.Contains(m[1], ".") && fileName.MatchString(m[1]) {
 			add(m[1], Either, 1)
 			continue
 		}
@@ -103,7 +130,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 			add(name, Either, 1)
 		}
 	}
-	for _, name := range proseName.FindAllString(codeSpan.ReplaceAllString(text, " "), -1) {
+	for _, name := range proseNames(codeSpan.ReplaceAllString(text, " ")) {
 		add(strings.TrimSuffix(strings.TrimSpace(name), "()"), Either, 0.7)
 	}
 	blocks := []struct {
@@ -124,6 +151,101 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 	}
 	return sideless(list, oldCode, newCode)
 }
+
+// proseNames lists the words of a text that look like names in a program.
+func proseNames(text string) (names []string) {
+	for word := range strings.FieldsSeq(text) {
+		if unlikeProse(word) {
+			names = append(names, proseName.FindAllString(word, -1)...)
+		}
+	}
+	return names
+}
+
+// unlikeProse is a cheap test that most words of prose fail.
+func unlikeProse(word string) bool {
+	if strings.HasPrefix(word, "--") {
+		return true
+	}
+	for i := 1; i < len(word); i++ {
+		switch c := word[i]; {
+		case c == '_' || c == '(':
+			return true
+		case 'A' <= c && c <= 'Z' && (word[i-1] < 'A' || word[i-1] > 'Z'):
+			return true
+		}
+	}
+	return false
+}
+
+// ownerOf is what a name with parts belongs to, or "".
+func ownerOf(name string) string {
+	if i := strings.LastIndexAny(name, ".#:>"); i > 0 && !strings.Contains(name, "/") && !fileName.MatchString(name) {
+		return strings.Trim(name[:i], "$-:.#")
+	}
+	return ""
+}
+
+// fileName is a path or a name with the extension of a file that people edit.
+var fileName = regexp.MustCompile(`^[\w@./*-]*\.(?:json5?|ya?ml|toml|ini|cfg|conf|config|env|xml|properties|lock|txt|md|rc|gradle|kts|props|csproj)$|^\.\w+rc$`)
+
+// roleOf tells what a name is by its form and by the word beside it.
+func roleOf(name, text string) Role {
+	switch {
+	case strings.HasPrefix(name, "-"):
+		return Flag
+	case fileName.MatchString(name):
+		return File
+	case beside(name, text, environmentWords) && name == strings.ToUpper(name):
+		return Environment
+	case beside(name, text, optionWords):
+		return Option
+	}
+	return ""
+}
+
+var (
+	optionWords      = []string{"option", "setting", "config key", "configuration key", "key", "set"}
+	environmentWords = []string{"environment variable", "env variable", "env var", "environment"}
+)
+
+// beside tells whether one of the words stands right before or behind a name's
+// code span: "the option `lid`", "the `lid` and `cap` options".
+func beside(name, text string, words []string) bool {
+	at := strings.Index(text, "`"+name)
+	if at < 0 {
+		return false
+	}
+	before, behind := strings.ToLower(text[max(0, at-30):at]), ""
+	if end := strings.IndexByte(text[at+1:], '`'); end >= 0 {
+		behind = strings.ToLower(text[at+end+2:])
+		for { // over further names: "`lid`, `cap` and `rim` options"
+			rest := strings.TrimLeft(behind, " ,(")
+			rest = strings.TrimPrefix(strings.TrimPrefix(rest, "and "), "or ")
+			if !strings.HasPrefix(rest, "`") {
+				break
+			}
+			_, after, ok := strings.Cut(rest[1:], "`")
+			if !ok {
+				break
+			}
+			behind = after
+		}
+	}
+	behind = strings.TrimLeft(behind, " (")
+	behind = strings.TrimPrefix(strings.TrimPrefix(behind, "a "), "an ")
+	for _, w := range words {
+		if rest, ok := strings.CutPrefix(behind, w); w != "set" && ok && !startsWithLetter(strings.TrimPrefix(rest, "s")) {
+			return true
+		}
+		if head := strings.TrimRight(before, " "); strings.HasSuffix(head, w) || strings.HasSuffix(head, w+"s") {
+			return true
+		}
+	}
+	return false
+}
+
+func startsWithLetter(s string) bool { return s != "" && (s[0] >= 'a' && s[0] <= 'z') }
 
 // sideless takes the side from names that stand in old and in new code alike.
 func sideless(list []Symbol, oldCode, newCode []string) []Symbol {

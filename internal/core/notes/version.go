@@ -8,14 +8,30 @@ import (
 )
 
 var (
-	versionToken = regexp.MustCompile(`(?i)\bv?(\d+\.(?:\d+|x)(?:\.(?:\d+|x))?(?:\.\d+)?(?:[-.]?(?:alpha|beta|rc|pre|preview|next|dev|snapshot|final|release|m)[-.]?\d*)?)\b`)
+	versionToken = regexp.MustCompile(`(?i)\bv?(\d+\.(?:\d+|x)(?:\.(?:\d+|x))?(?:\.\d+)?(?:[-.]?(?:alpha|beta|rc|pre|preview|next|dev|snapshot|final|release|m|a|b|c)[-.]?\d*)?)\b`)
 	fromTo       = regexp.MustCompile(`(?i)\bv?(\d+(?:\.\w+)*)\s*(?:to|→|->|=>|⇒|–)\s*v?(\d+(?:\.\w+)*)\b`)
 	majorOnly    = regexp.MustCompile(`(?i)(?:\bversion|\brelease|\bv)\s?(\d+)\b`)
 	dateToken    = regexp.MustCompile(`\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
 )
 
+// Unreleased is the version of what no release holds yet.
+const Unreleased = "unreleased"
+
+// unreleased are headings of what comes with the next release.
+var unreleased = map[string]bool{"unreleased": true, "not released": true, "upcoming": true, "next": true, "next release": true, "in development": true, "head": true, "trunk": true}
+
+// dated is a version by the calendar, which looks like a date.
+var dated = regexp.MustCompile(`^v?(\d{4}\.\d{1,2}\.\d{1,2})$`)
+
 // headingVersion is the version that a heading names, or "".
 func headingVersion(text string) string {
+	bare := strings.Trim(text, "[]()#*: ")
+	if unreleased[strings.ToLower(bare)] {
+		return Unreleased
+	}
+	if m := dated.FindStringSubmatch(bare); m != nil {
+		return m[1]
+	}
 	text = dateToken.ReplaceAllString(text, "")
 	if m := fromTo.FindStringSubmatch(text); m != nil {
 		return m[2]
@@ -30,6 +46,47 @@ func headingVersion(text string) string {
 		return word
 	}
 	return ""
+}
+
+// packageHeading is a heading of a repository with several packages, which
+// names one: "@jars/lids", "jars/lids 5.0.0", "lids@5.0.0".
+var packageHeading = regexp.MustCompile("^[\\[`*]*(@[\\w.-]+/[\\w.-]+|[a-z][\\w.-]*(?:/[\\w.-]+)+|[a-z][\\w.-]*@(?:v?\\d))")
+
+// headingPackage is the package that a heading names, or "".
+func headingPackage(text string) string {
+	m := packageHeading.FindStringSubmatch(text)
+	if m == nil {
+		return ""
+	}
+	name := m[1]
+	if i := strings.LastIndexByte(name, '@'); i > 0 {
+		name = name[:i]
+	}
+	rest := strings.Trim(versionToken.ReplaceAllString(dateToken.ReplaceAllString(text[len(m[0]):], ""), ""), "`*[]()@v:,- ")
+	if len(strings.Fields(rest)) > 1 || strings.Contains(text, "`") && !strings.HasPrefix(text, "`") {
+		return ""
+	}
+	return name
+}
+
+// versionWords may stand in a heading that is about a version as a whole.
+var versionWords = map[string]bool{}
+
+func init() {
+	for _, w := range strings.Fields("version release released v from to in for of x upgrading migrating upgrade migration guide changes changelog notes notable noteworthy new what's yanked stable beta alpha lts the and") {
+		versionWords[w] = true
+	}
+}
+
+// aboutVersion tells whether a heading that names a version says nothing else.
+func aboutVersion(text string) bool {
+	text = versionToken.ReplaceAllString(fromTo.ReplaceAllString(dateToken.ReplaceAllString(text, ""), ""), "")
+	for _, w := range strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !(r == '\'' || 'a' <= r && r <= 'z') }) {
+		if !versionWords[w] {
+			return false
+		}
+	}
+	return true
 }
 
 // Compare orders two versions: by semantic versioning where both are such,
@@ -67,11 +124,14 @@ func digits(s string) bool { return strings.Trim(s, "0123456789") == "" }
 
 // Within tells whether a change of this version lies in the move from one
 // version to another: above from, up to and including to. An unknown version,
-// and an empty bound, let it pass. A version given only in part ("4", "4.1")
+// and an empty bound, let it pass; what is unreleased is above every bound. A version given only in part ("4", "4.1")
 // stands for every release that begins with it.
 func Within(version, from, to string) bool {
-	if version == "" {
+	switch version {
+	case "":
 		return true
+	case Unreleased:
+		return to == ""
 	}
 	if from != "" && Compare(version, from) <= 0 && !begins(from, version) {
 		return false

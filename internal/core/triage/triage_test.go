@@ -89,8 +89,8 @@ func demo(t testing.TB, after string) Case {
 		Before: []Snapshot{stage(t, "steelyard-4/00-baseline")}, After: []Snapshot{stage(t, after)},
 		Moves: []Move{{"orchardworks.example/steelyard", "3.7.0", "4.1.0"}, {"@orchardworks/binlabel", "2.4.1", "3.0.2"}},
 	}
-	c.Changes = append(c.Changes, notes.Markdown("steelyard.md", "orchardworks.example/steelyard", readFile(t, documents+"steelyard.md"))...)
-	c.Changes = append(c.Changes, notes.Markdown("binlabel-3.md", "@orchardworks/binlabel", readFile(t, documents+"binlabel-3.md"))...)
+	c.Changes = append(c.Changes, notes.Read("steelyard.md", "orchardworks.example/steelyard", readFile(t, documents+"steelyard.md"))...)
+	c.Changes = append(c.Changes, notes.Read("binlabel-3.md", "@orchardworks/binlabel", readFile(t, documents+"binlabel-3.md"))...)
 	return c
 }
 
@@ -260,7 +260,7 @@ func TestSnapshots(t *testing.T) {
 }
 
 func TestJudgedLinks(t *testing.T) {
-	changes := notes.Markdown("jar.md", "", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n- `Lid` was removed from `Jar`.\n"))
+	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n- `Lid` was removed from `Jar`.\n"))
 	run := func(judged map[string]map[string]bool) []Link {
 		return Run(Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Judged: judged}).Causes[0].Links
 	}
@@ -279,7 +279,7 @@ func TestJudgedLinks(t *testing.T) {
 // TestMovesBoundTheCandidates holds that an entry outside of the move explains
 // nothing, and is listed all the same.
 func TestMovesBoundTheCandidates(t *testing.T) {
-	changes := notes.Markdown("jar.md", "example.org/jar", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n\n## 3.0.0\n\n- `Lid` was removed.\n"))
+	changes := notes.Read("jar.md", "example.org/jar", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n\n## 3.0.0\n\n- `Lid` was removed.\n"))
 	for _, test := range []struct {
 		move Move
 		want int

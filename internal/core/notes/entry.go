@@ -1,0 +1,518 @@
+package notes
+
+import (
+	"fmt"
+	"regexp"
+	"runtime"
+	"slices"
+	"sort"
+	"strings"
+	"sync"
+
+	"github.com/cespare/xxhash/v2"
+)
+
+// document makes changes of a document's blocks.
+type document struct {
+	name, pkg string
+	entries   []*entry
+	title     int       // line of the first heading
+	headed    bool      // there are headings below it
+	path      []heading // from the outermost to the one at hand
+}
+
+type heading struct {
+	level   int
+	text    string
+	version string
+	pkg     string // that it names, of a repository of several
+	kind    Kind
+	impact  string
+	line    int
+	topic   bool // it names a subject, not a version or a kind of entry
+}
+
+// entry is a change in the making.
+type entry struct {
+	line, end   int
+	title       string
+	raw         string // the words, with code spans
+	code        []string
+	old, new    []string
+	pairs       []Rename
+	fromSection bool
+	above       under
+	head        heading
+	first       bool     // it stands before any heading, or under the title
+	context     []string // the headings and items above it, outermost first
+}
+
+func (d *document) read(blocks []*block) {
+	for _, b := range blocks {
+		if b.kind == headline {
+			if d.headed = d.title > 0; d.headed {
+				break
+			}
+			d.title = b.from
+		}
+	}
+	var under []*block
+	flush := func() {
+		if len(under) > 0 {
+			d.section(under)
+		}
+		under = nil
+	}
+	for _, b := range blocks {
+		if b.kind != headline {
+			under = append(under, b)
+			continue
+		}
+		flush()
+		d.enter(b)
+	}
+	flush()
+}
+
+// enter puts a heading on the path; what it does not say itself it has from above.
+func (d *document) enter(h *block) {
+	for len(d.path) > 0 && d.path[len(d.path)-1].level >= h.level {
+		d.path = d.path[:len(d.path)-1]
+	}
+	words := h.text
+	next := heading{level: h.level, text: words, version: headingVersion(words), pkg: headingPackage(words), line: h.from}
+	if !strings.Contains(words, "`") {
+		next.kind = headingKind(plain(words))
+	}
+	if len(d.path) > 0 && d.path[len(d.path)-1].version != "" && !aboutVersion(words) && next.pkg == "" {
+		next.version = "" // it is of something else
+	}
+	next.topic = len(d.path) > 0 && (next.version == "" || len(strings.Fields(words)) > 5) && next.kind == "" || next.version == "" && next.kind == ""
+	if len(d.path) > 0 {
+		above := d.path[len(d.path)-1]
+		if next.version == "" || next.topic {
+			next.version = above.version
+		}
+		if next.kind == "" {
+			next.kind = above.kind
+		}
+		if next.pkg == "" {
+			next.pkg = above.pkg
+		}
+		next.impact = above.impact
+	}
+	d.path = append(d.path, next)
+}
+
+// section makes changes of the blocks under one heading. Under a subject of
+// its own (a guide's section) they are one change, but for lists of entries;
+// under a version or a kind of change each item and paragraph is one.
+func (d *document) section(blocks []*block) {
+	var head heading
+	if len(d.path) > 0 {
+		head = d.path[len(d.path)-1]
+	}
+	title := len(d.path) == 1 && head.level == 1 && len(d.entries) == 0
+	if head.topic && !(title && d.listing(blocks)) {
+		d.guide(head, blocks)
+		return
+	}
+	var last *entry
+	done := func() {
+		if last != nil {
+			d.add(last)
+		}
+		last = nil
+	}
+	label := Either
+	for n, b := range blocks {
+		switch b.kind {
+		case list:
+			done()
+			d.items(b, under{})
+		case table:
+			done()
+			d.table(b)
+		case codeBlock:
+			if last != nil {
+				last.take(b, label)
+			}
+		default:
+			if l := sideLabel(b.text); l != Either && last != nil {
+				label = l
+				continue
+			}
+			done()
+			label = Either
+			switch {
+			case impactAlone(b.text) && len(d.path) > 0:
+				d.path[len(d.path)-1].impact = impactOf(b.text)
+			case n+1 < len(blocks) && blocks[n+1].kind == list && introduces(b.text):
+				d.items(blocks[n+1], under{}.below(b.text))
+				blocks[n+1] = &block{kind: list}
+			default:
+				last = &entry{line: b.from, end: b.end, raw: b.text}
+			}
+		}
+	}
+	done()
+}
+
+// introduces tells whether a text only leads to the list behind it.
+func introduces(text string) bool {
+	return strings.HasSuffix(strings.TrimRight(text, "*_ "), ":") && len(proseNames(text)) == 0 && !strings.Contains(text, "`")
+}
+
+// under is what stands above the items of a list, in the same section.
+type under struct {
+	words []string
+	kind  Kind // that the words tell of all items
+}
+
+// below adds the words of an item or a paragraph.
+func (u under) below(text string) under {
+	next := under{words: append(append([]string{}, u.words...), plain(text)), kind: u.kind}
+	if k := headingKind(plain(text)); k != "" {
+		next.kind = k
+	}
+	return next
+}
+
+// listing tells whether the blocks are mainly a list of entries.
+func (d *document) listing(blocks []*block) bool {
+	for _, b := range blocks {
+		if b.kind == list && len(b.sub) > 1 && !sides(b) {
+			return true
+		}
+	}
+	return false
+}
+
+// guide makes one change of a section; a list of entries in it gives changes
+// of their own, and so do the rows of a table of names.
+func (d *document) guide(head heading, blocks []*block) {
+	e := &entry{line: head.line, title: head.text, raw: head.text, fromSection: true}
+	own, taken := false, false
+	label := Either
+	for _, b := range blocks {
+		switch b.kind {
+		case list:
+			if sides(b) || !entries(b) {
+				e.absorb(b, &label)
+				break
+			}
+			d.items(b, under{})
+			taken = true
+			continue
+		case table:
+			if d.table(b) {
+				taken = true
+				continue
+			}
+			for _, r := range b.sub {
+				e.raw += "\n" + r.text
+			}
+		case codeBlock:
+			e.take(b, label)
+			if taken { // an example of what has been told
+				continue
+			}
+		default:
+			if impactAlone(b.text) {
+				e.head.impact = impactOf(b.text)
+			}
+			label = sideLabel(b.text)
+			e.raw += "\n" + b.text
+		}
+		own = true
+		e.end = max(e.end, b.end)
+	}
+	if own {
+		d.add(e)
+	}
+}
+
+// entries tells whether the items of a list are changes by themselves: two or
+// more of them name a symbol.
+func entries(list *block) bool {
+	n := 0
+	for _, i := range list.sub {
+		words, _ := i.words()
+		if strings.Contains(words, "`") && codeSpan.MatchString(words) || len(proseNames(words)) > 0 {
+			n++
+		}
+	}
+	return n >= 2
+}
+
+// sides tells whether a list shows old and new code ("OLD: …", "NEW: …").
+func sides(list *block) bool {
+	for _, i := range list.sub {
+		words, _ := i.words()
+		if sideLabel(words) == Either {
+			return false
+		}
+	}
+	return len(list.sub) > 0
+}
+
+// absorb takes a list into a section's change.
+func (e *entry) absorb(list *block, label *Side) {
+	for _, i := range list.sub {
+		words, _ := i.words()
+		if l := sideLabel(words); l != Either {
+			*label = l
+			for _, m := range codeSpan.FindAllStringSubmatch(words, -1) {
+				e.shown(l, m[1])
+			}
+		} else {
+			e.raw += "\n" + words
+		}
+		e.takeAll(i, *label)
+	}
+}
+
+// takeAll takes the blocks of code in an item and in its lists.
+func (e *entry) takeAll(b *block, label Side) {
+	for _, c := range b.sub {
+		switch c.kind {
+		case codeBlock:
+			e.take(c, label)
+		case list, item:
+			e.takeAll(c, label)
+		}
+	}
+}
+
+// items makes a change of each item of a list. The items of a nested list are
+// changes of their own where they name symbols; else they belong to the item.
+func (d *document) items(l *block, above under) {
+	for _, i := range l.sub {
+		words, end := i.words()
+		e := &entry{line: i.from, end: end, raw: words, above: above}
+		label := Either
+		var nested []*block
+		for _, b := range i.sub {
+			switch b.kind {
+			case list:
+				if entries(b) && !sides(b) {
+					nested = append(nested, b)
+					continue
+				}
+				e.absorb(b, &label)
+			case codeBlock:
+				e.take(b, label)
+			case table:
+				e.pairs = append(e.pairs, pairs(b)...)
+			default:
+				if l := sideLabel(b.text); l != Either {
+					label = l
+				}
+			}
+			e.end = max(e.end, b.end)
+		}
+		if len(nested) == 0 || !introduces(words) {
+			d.add(e)
+		}
+		for _, n := range nested {
+			d.items(n, above.below(words))
+		}
+	}
+}
+
+// table makes a change of each row of a table of old and new names.
+func (d *document) table(t *block) bool {
+	if len(t.sub) == 0 || !namesTable(t.sub[0].cells) {
+		return false
+	}
+	for _, r := range t.sub {
+		if r.head || len(r.cells) < 2 {
+			continue
+		}
+		e := &entry{line: r.from, end: r.end, raw: strings.Join(r.cells, " → ")}
+		if p, ok := pair(r.cells); ok {
+			e.pairs = []Rename{p}
+		}
+		d.add(e)
+	}
+	return true
+}
+
+func pairs(t *block) []Rename {
+	var list []Rename
+	for _, r := range t.sub {
+		if p, ok := pair(r.cells); ok {
+			list = append(list, p)
+		}
+	}
+	return list
+}
+
+func pair(cells []string) (Rename, bool) {
+	if len(cells) < 2 {
+		return Rename{}, false
+	}
+	r := Rename{From: bareName(strings.Trim(cells[0], "` ")), To: bareName(strings.Trim(cells[1], "` "))}
+	return r, r.From != "" && r.To != "" && r.From != r.To && !namesTable(cells)
+}
+
+// namesTable tells whether a table's head sets old names beside new ones.
+func namesTable(cells []string) bool {
+	if len(cells) < 2 {
+		return false
+	}
+	return sideWord(cells[0]) == Old && sideWord(cells[1]) == NewOne || headingVersion(cells[0]) != "" && headingVersion(cells[1]) != ""
+}
+
+// take takes a block of code into an entry: as the old or the new side by the
+// label before it, by comments in it, or by the marks of a diff.
+func (e *entry) take(b *block, label Side) {
+	side := label
+	for _, line := range b.code {
+		trimmed := strings.TrimSpace(line)
+		if comment := strings.TrimLeft(trimmed, "/#-*; "); comment != trimmed && sideWord(comment) != Either {
+			side = sideWord(comment)
+			continue
+		}
+		switch {
+		case strings.HasPrefix(line, "- "):
+			e.shown(Old, line[2:])
+		case strings.HasPrefix(line, "+ "):
+			e.shown(NewOne, line[2:])
+		default:
+			e.shown(side, line)
+		}
+	}
+	e.end = max(e.end, b.end)
+}
+
+func (e *entry) shown(side Side, line string) {
+	line = strings.TrimSpace(line)
+	switch {
+	case line == "":
+	case side == Old:
+		e.old = append(e.old, line)
+	case side == NewOne:
+		e.new = append(e.new, line)
+	default:
+		e.code = append(e.code, line)
+	}
+}
+
+// sideLabel reads "OLD:", "Before:", "New code" at the start of a short text.
+func sideLabel(words string) Side {
+	head, _, _ := strings.Cut(strings.TrimLeft(words, "*_ "), "`")
+	if len(head) > 60 || len(strings.Fields(head)) > 5 {
+		return Either
+	}
+	return sideWord(head)
+}
+
+func sideWord(text string) Side {
+	word := strings.ToLower(strings.Trim(strings.TrimSpace(text), "*_:`#. "))
+	first, _, _ := strings.Cut(word, " ")
+	switch strings.Trim(first, ":*_,.") {
+	case "old", "before", "previously", "was", "from", "removed", "deprecated", "current":
+		return Old
+	case "new", "after", "now", "to", "replacement", "use":
+		return NewOne
+	}
+	return Either
+}
+
+// add keeps an entry, with the headings above it.
+func (d *document) add(e *entry) {
+	for _, h := range d.path {
+		e.head = h
+		if !(e.fromSection && h.line == e.line) {
+			e.context = append(e.context, plain(h.text))
+		}
+	}
+	e.context = append(e.context, e.above.words...)
+	if e.above.kind != "" {
+		e.head.kind = e.above.kind
+	}
+	e.first = d.headed && len(d.path) < 2 && (e.head.line == d.title || len(d.path) == 0) && (e.head.version == "" || !aboutVersion(e.head.text))
+	d.entries = append(d.entries, e)
+}
+
+// finish makes changes of the entries, each by itself, side by side.
+func (d *document) finish() []Change {
+	changes := make([]Change, len(d.entries))
+	cores := runtime.GOMAXPROCS(0)
+	var wait sync.WaitGroup
+	for n := range cores {
+		wait.Go(func() {
+			for i := n; i < len(d.entries); i += cores {
+				changes[i] = d.change(d.entries[i])
+			}
+		})
+	}
+	wait.Wait()
+	changes = slices.DeleteFunc(changes, func(c Change) bool { return c.Title == "" })
+	identify(changes)
+	return changes
+}
+
+// change is what an entry says; one without words, and one that only leads in,
+// has no title.
+func (d *document) change(e *entry) Change {
+	raw, kind, told, version := e.raw, Kind(""), false, e.head.version
+	if m := since.FindStringSubmatch(raw); m != nil {
+		raw, kind, told, version = raw[len(m[0]):], sinceKinds[strings.ToLower(m[1])], true, m[2]
+	} else {
+		kind, told = classify(raw, e.head.kind)
+	}
+	title := e.title
+	if title == "" {
+		title = firstSentence(signs.ReplaceAllString(plainStart(raw), ""))
+	}
+	title = signs.ReplaceAllString(plain(title), "")
+	renames := renamesIn(raw)
+	for _, p := range e.pairs {
+		if !slices.Contains(renames, p) {
+			renames = append(renames, p)
+		}
+	}
+	if len(renames) > 0 && (kind == Behaviour || kind == Added && len(e.pairs) > 0) {
+		kind = Renamed
+	}
+	pkg := d.pkg
+	if e.head.pkg != "" {
+		pkg = e.head.pkg
+	}
+	c := Change{
+		Notes: d.name, Package: pkg, Version: version, Line: e.line, End: max(e.end, e.line),
+		Kind: kind, Impact: impactOf(append([]string{raw}, e.context...)...), Title: title, Text: plain(raw), Context: e.context,
+		Symbols: symbolsIn(raw, renames, e.old, e.new, e.code), Renames: renames, Requires: requirementsIn(raw), Before: e.old, After: e.new,
+	}
+	if c.Impact == "unknown" && e.head.impact != "" {
+		c.Impact = e.head.impact
+	}
+	if e.first && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || len(d.path) == 0 && !strings.HasSuffix(strings.TrimSpace(raw), ".")) {
+		c.Title = "" // the document's own introduction
+	}
+	return c
+}
+
+// since begins an entry that tells the version by itself: "Changed in version 3.2: …".
+var since = regexp.MustCompile(`^(?i:\W{0,2}(added|new|changed|deprecated|removed) in (?:version |release )?v?(\d[\w.]*\w)\W{0,2}:\s*)`)
+
+var sinceKinds = map[string]Kind{"added": Added, "new": Added, "changed": Behaviour, "deprecated": Deprecated, "removed": Removed}
+
+// signs are labels before an entry's words.
+var signs = regexp.MustCompile(`^(?:(?i:breaking( change)?s?|deprecat(ed|ion)|removed|added|fixed|changed)\b!?|[0-9a-f]{7,40}):\s*`)
+
+// identify puts changes in order and gives each an ID that survives edits
+// elsewhere in the document: the hash of its version and words, and its number
+// among equals.
+func identify(changes []Change) {
+	sort.SliceStable(changes, func(i, j int) bool { return changes[i].Line < changes[j].Line })
+	seen := map[string]int{}
+	for i := range changes {
+		c := &changes[i]
+		key := strings.Join([]string{c.Package, c.Notes, c.Version, c.Text}, "\x00")
+		seen[key]++
+		c.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%d", key, seen[key])))
+	}
+}
