@@ -230,8 +230,8 @@ func TestSameFamily(t *testing.T) {
 		{"@pantry/jar/lids", "@pantry/jar", true}, {"jar.lids", "jar", true}, {"example.org/jars", "example.org/jar", false}, {"", "example.org/jar", false},
 		{"gopkg.example/jar.v2", "gopkg.example/jar.v3", true}, {"example.org/jar", "example.org/jar/v3/lids", true},
 	} {
-		if got := SameFamily(test.a, test.b); got != test.want {
-			t.Errorf("SameFamily(%s, %s) is %v", test.a, test.b, got)
+		if got := source.SameFamily(test.a, test.b); got != test.want {
+			t.Errorf("source.SameFamily(%s, %s) is %v", test.a, test.b, got)
 		}
 	}
 }

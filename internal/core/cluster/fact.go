@@ -306,27 +306,11 @@ func among(pkg string, subjects []string) bool {
 		return true
 	}
 	for _, s := range subjects {
-		if SameFamily(pkg, s) {
+		if source.SameFamily(pkg, s) {
 			return true
 		}
 	}
 	return false
-}
-
-// SameFamily tells whether two names are of one package: alike but for a major
-// version at the end, or one a part of the other.
-func SameFamily(a, b string) bool {
-	a, b = stem(a), stem(b)
-	if a == "" || b == "" {
-		return false
-	}
-	return a == b || strings.HasPrefix(a, b+"/") || strings.HasPrefix(b, a+"/") || strings.HasPrefix(a, b+".") || strings.HasPrefix(a, b+"::")
-}
-
-var majorSuffix = regexp.MustCompile(`(/v\d+|\.v\d+)(/|$)`)
-
-func stem(pkg string) string {
-	return strings.TrimSuffix(majorSuffix.ReplaceAllString(pkg, "$2"), "/")
 }
 
 func before(s, mark string) string {

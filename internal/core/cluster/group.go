@@ -5,6 +5,7 @@ import (
 	"sort"
 	"strings"
 
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
@@ -140,10 +141,10 @@ func strongest(e *Evidence) (string, Because) {
 		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: 0.9}
 	}
 	if f := e.Fact(FactModule); f != nil {
-		return "module|" + stem(f.Name), because(f)
+		return "module|" + source.Family(f.Name), because(f)
 	}
 	if f := e.Fact(FactMissing); f != nil {
-		scope := stem(f.Package)
+		scope := source.Family(f.Package)
 		if scope == "" {
 			scope = f.Owner
 		}
@@ -156,7 +157,7 @@ func strongest(e *Evidence) (string, Because) {
 		return "interface|" + f.Name + "|" + f.Owner, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
 	}
 	if f := e.Fact(FactCallee); f != nil {
-		return "call|" + stem(f.Package) + "|" + f.Name, because(f)
+		return "call|" + source.Family(f.Package) + "|" + f.Name, because(f)
 	}
 	if f := e.Fact(FactFrame); f != nil {
 		return "thrown|" + f.Package + "|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)

@@ -159,7 +159,7 @@ func (x *Index) judge(q *query, i int, words, bestWords float64) Link {
 		j.give("an entry about something new", "", -1.5*against)
 	}
 	if pkg := q.cause.Package(); pkg != "" && c.Package != "" {
-		if cluster.SameFamily(pkg, c.Package) {
+		if source.SameFamily(pkg, c.Package) {
 			j.give("notes of the package", c.Package, 0.6)
 		} else {
 			j.give("notes of another package", c.Package, -5)

@@ -2,6 +2,8 @@
 // version, kind, symbols, rename pairs and exact lines.
 package notes
 
+import "strings"
+
 // Kind says what a change does to those who use the package.
 type Kind string
 
@@ -90,4 +92,13 @@ func (c *Change) Names() []string {
 		}
 	}
 	return names
+}
+
+// LastPart is a name without its owner: "open" of "Jar.open"; a template's field
+// and a flag are whole.
+func LastPart(name string) string {
+	if strings.HasPrefix(name, "-") || wrapped.MatchString(name) {
+		return name
+	}
+	return name[strings.LastIndexAny(name, ".:#>")+1:]
 }

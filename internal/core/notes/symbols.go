@@ -12,6 +12,9 @@ var (
 	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
 )
 
+// wrapped is a field of a template: "{net}", "%net%", "<net>".
+var wrapped = regexp.MustCompile(`^(?:\$?\{{1,2}\s?[\w.-]+\s?\}{1,2}|%[\w.-]+%|<[\w.-]+>)$`)
+
 const span = "`([^`\\n]+?)`"
 
 // renamePatterns find pairs of names in an entry's own words. The flag says
@@ -103,7 +106,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		if name = strings.TrimRight(name, "."); !fileName.MatchString(name) {
 			name = strings.TrimLeft(name, ".")
 		}
-		if len(name) < 2 || common[strings.ToLower(name)] {
+		if len(name) < 2 || common[strings.ToLower(name)] && (weight < 1 || keywords[name]) {
 			return
 		}
 		old, known := best[name]
@@ -125,6 +128,9 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		if strings.ContainsAny(m[1], "/-") && pathLike.MatchString(m[1]) || strings.Contains(m[1], ".") && fileName.MatchString(m[1]) {
 			add(m[1], Either, 1)
 			continue
+		}
+		if wrapped.MatchString(m[1]) {
+			add(m[1], Either, 1)
 		}
 		for _, name := range nameToken.FindAllString(m[1], -1) {
 			add(name, Either, 1)
@@ -276,10 +282,15 @@ func tokens(lines []string) map[string]bool {
 	return set
 }
 
-// common are words of code and of prose that name nothing of a package.
-var common = map[string]bool{}
+// common are words of code and of prose that name nothing of a package, unless
+// they are set as code by themselves; keywords never do.
+var common, keywords = map[string]bool{}, map[string]bool{}
 
 func init() {
+	for _, word := range strings.Fields(`if else for while return func function var let const import from export package type struct interface class new nil null
+		undefined none true false string int bool float void async await public private static def self this go any object number boolean require module`) {
+		keywords[word] = true
+	}
 	for _, word := range strings.Fields(`if else for while return func function var let const import from export package type struct interface class new nil null
 		undefined none true false string int bool float error void async await public private static def self this err ok main the a an and or in of to is it as
 		number any object array boolean map list set go js ts npm github com https http www console log print printf println fmt require module i x y e`) {

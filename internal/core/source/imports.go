@@ -23,20 +23,22 @@ func (t *Tree) Imports(file string) []Import {
 	if list, ok := t.imports[file]; ok {
 		return list
 	}
-	var list []Import
-	lines := t.Lines(file)
-	switch path.Ext(file) {
-	case ".go":
-		list = importsGo(lines)
-	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts", ".vue", ".svelte":
-		list = importsScript(lines)
-	case ".py":
-		list = importsPython(lines)
-	default:
-		list = importsDotted(lines)
-	}
+	list := ImportsOf(file, t.Lines(file))
 	t.imports[file] = list
 	return list
+}
+
+// ImportsOf lists what the lines of a file import, in order.
+func ImportsOf(file string, lines []string) []Import {
+	switch path.Ext(file) {
+	case ".go":
+		return importsGo(lines)
+	case ".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".mts", ".cts", ".vue", ".svelte":
+		return importsScript(lines)
+	case ".py":
+		return importsPython(lines)
+	}
+	return importsDotted(lines)
 }
 
 func importsGo(lines []string) []Import {

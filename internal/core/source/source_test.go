@@ -263,3 +263,35 @@ func TestLineMap(t *testing.T) {
 		}
 	}
 }
+
+// TestIgnored holds that a tree leaves out what its .gitignore files name.
+func TestIgnored(t *testing.T) {
+	m := fstest.MapFS{}
+	for name, text := range map[string]string{
+		".gitignore": "*.tmp\n!keep.tmp\n/made/\n# a comment\n", "a.tmp": "", "keep.tmp": "", "made/a.go": "", "in/made/a.go": "", "in/.gitignore": "b-*.go\n", "in/b-1.go": "", "in/c.go": "",
+		"b-1.go": "", "in/deep/b-2.go": "", "z/b-3.go": "",
+	} {
+		m[name] = &fstest.MapFile{Data: []byte(text)}
+	}
+	tree, err := NewTree(m)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := strings.Join(tree.Files(), " "); got != ".gitignore b-1.go in/.gitignore in/c.go in/made/a.go keep.tmp z/b-3.go" {
+		t.Errorf("the files are %s", got)
+	}
+}
+
+func TestSameFamily(t *testing.T) {
+	for _, test := range []struct {
+		a, b string
+		want bool
+	}{
+		{"example.org/jar", "example.org/jar/v5", true}, {"example.org/jar/v4", "example.org/jar/v5/lid", true}, {"gopkg.in/jar.v3", "gopkg.in/jar.v2", true}, {"@o/jar", "@o/jar/codes", true},
+		{"org.jar", "org.jar.lids", false}, {"org.jar.lids", "org.jar", true}, {"jar", "jars", false}, {"", "jar", false}, {"jar::lid", "jar", true},
+	} {
+		if got := SameFamily(test.a, test.b); got != test.want {
+			t.Errorf("%q and %q: %v", test.a, test.b, got)
+		}
+	}
+}

@@ -4,6 +4,7 @@
 package source
 
 import (
+	"bytes"
 	"io/fs"
 	"path"
 	"sort"
@@ -26,15 +27,23 @@ type Tree struct {
 	imports map[string][]Import
 }
 
-// NewTree lists the files of fsys. It returns the error of the walk.
+// NewTree lists the files of fsys, without those that a .gitignore in it names.
+// It returns the error of the walk.
 func NewTree(fsys fs.FS) (*Tree, error) {
 	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}}
+	ignored := ignoring{fsys: fsys}
 	err := fs.WalkDir(fsys, ".", func(name string, d fs.DirEntry, err error) error {
 		switch {
 		case err != nil:
 			return err
 		case d.IsDir() && skipped[d.Name()] && name != ".":
 			return fs.SkipDir
+		case name != "." && ignored.file(name, d.IsDir()):
+			if d.IsDir() {
+				return fs.SkipDir
+			}
+		case d.IsDir():
+			ignored.enter(name)
 		case d.Type().IsRegular():
 			t.files[name] = true
 			t.order = append(t.order, name)
@@ -127,6 +136,23 @@ func sharedTail(a, b string) int {
 	return n
 }
 
+// Read is the content of a file of the tree, nil where it is large or binary.
+// It may be called side by side.
+func (t *Tree) Read(file string) []byte {
+	if t == nil || !t.files[file] {
+		return nil
+	}
+	info, err := fs.Stat(t.fsys, file)
+	if err != nil || info.Size() > maxFile {
+		return nil
+	}
+	data, err := fs.ReadFile(t.fsys, file)
+	if err != nil || bytes.IndexByte(data[:min(len(data), 512)], 0) >= 0 {
+		return nil
+	}
+	return data
+}
+
 // Lines are the lines of a file of the tree, or nil.
 func (t *Tree) Lines(file string) []string {
 	if t == nil || !t.files[file] {
@@ -136,10 +162,8 @@ func (t *Tree) Lines(file string) []string {
 		return lines
 	}
 	var lines []string
-	if info, err := fs.Stat(t.fsys, file); err == nil && info.Size() <= maxFile {
-		if data, err := fs.ReadFile(t.fsys, file); err == nil && !strings.Contains(string(data[:min(len(data), 512)]), "\x00") {
-			lines = strings.Split(string(data), "\n")
-		}
+	if data := t.Read(file); data != nil {
+		lines = strings.Split(string(data), "\n")
 	}
 	t.lines[file] = lines
 	return lines

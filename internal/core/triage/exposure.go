@@ -1,87 +1,75 @@
 package triage
 
 import (
-	"path"
-	"strings"
-
+	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 )
 
-// places is where each identifier of interest stands: file to count.
-type places map[string]map[string]int
+// ChangeState says what a change is to this code base, as far as evidence goes.
+type ChangeState string
 
-// codeFiles are the extensions in which names are searched.
-var codeFiles = map[string]bool{}
+// The states of a change. People may say more than evidence can.
+const (
+	NotUsed ChangeState = "not-used" // nothing of it was found in the code
+	Exposed ChangeState = "exposed"  // its old names stand in the code, and no cause is linked to it
+	Failing ChangeState = "failing"  // it explains a cause
+)
 
-func init() {
-	for _, ext := range strings.Fields(".go .ts .tsx .js .jsx .mjs .cjs .mts .cts .vue .svelte .py .rb .php .java .kt .scala .cs .rs .c .h .cc .cpp .hpp .swift .dart .ex .exs .erl .hs .ml .f90") {
-		codeFiles[ext] = true
-	}
-}
+// mostShown bounds the places of a change in the report.
+const mostShown = 50
 
-// identifiers finds the old names of all changes in one pass over the tree, in
-// files that import the change's package where it is known.
-func identifiers(c Case) places {
-	found := places{}
-	for i := range c.Changes {
-		for _, s := range c.Changes[i].Symbols {
-			if s.Side != notes.NewOne && s.Weight >= 0.5 {
-				found[tail(s.Name)] = map[string]int{}
-			}
-		}
-	}
+// changes lists every change with its exposure in the latest tree.
+func changes(c Case, causes []explained) []Change {
 	var tree *source.Tree
 	if n := len(c.After); n > 0 {
 		tree = c.After[n-1].Tree
 	}
-	for _, file := range tree.Files() {
-		if !codeFiles[path.Ext(file)] {
-			continue
-		}
-		for _, line := range tree.Lines(file) {
-			for _, n := range source.Names(line) {
-				if in, ok := found[n.Text]; ok {
-					in[file]++
-				}
+	found := exposure.Search(tree, c.Changes)
+	failing := map[string]bool{}
+	for i := range causes {
+		for n, l := range causes[i].links {
+			if n == 0 || l.Score >= joinScore {
+				failing[l.Change.ID] = true
 			}
 		}
 	}
-	return found
-}
-
-func (p places) of(c *notes.Change) Exposure {
-	files, e := map[string]bool{}, Exposure{}
-	counted := map[string]bool{}
-	for _, s := range c.Symbols {
-		name := tail(s.Name)
-		if s.Side == notes.NewOne || s.Weight < 0.5 || counted[name] {
-			continue
-		}
-		counted[name] = true
-		for file, n := range p[name] {
-			files[file] = true
-			e.Places += n
-		}
-	}
-	e.Files = len(files)
-	return e
-}
-
-// changes lists every change with its exposure.
-func changes(c Case) []Change {
-	index := identifiers(c)
 	list := make([]Change, 0, len(c.Changes))
 	for i := range c.Changes {
 		n := &c.Changes[i]
-		renames := n.Renames
-		if renames == nil {
-			renames = []notes.Rename{}
-		}
-		list = append(list, Change{
+		found[i].Places = found[i].Places[:min(len(found[i].Places), mostShown)]
+		change := Change{
 			ID: n.ID, Notes: n.Notes, Line: n.Line, End: n.End, Package: n.Package, Version: n.Version, Kind: n.Kind, Impact: n.Impact,
-			Title: n.Title, Symbols: n.Names(), Renames: renames, Exposure: index.of(n),
-		})
+			Title: n.Title, Symbols: n.Names(), Renames: n.Renames, Requires: n.Requires, Candidate: candidate(n, c.Moves), Exposure: found[i], State: NotUsed,
+		}
+		if change.Renames == nil {
+			change.Renames = []notes.Rename{}
+		}
+		switch {
+		case failing[n.ID]:
+			change.State = Failing
+		case found[i].Count > 0 && n.Kind != notes.Added:
+			change.State = Exposed
+		}
+		change.Silent = change.State == Exposed && change.Candidate && quiet(n)
+		list = append(list, change)
 	}
 	return list
+}
+
+// quiet tells whether a change breaks without printing anything: another
+// behaviour, default or setting.
+func quiet(c *notes.Change) bool {
+	if c.Kind == notes.Behaviour || c.Kind == notes.Default {
+		return true
+	}
+	if c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Deprecated {
+		return false
+	}
+	for _, s := range c.Symbols {
+		if s.Side != notes.NewOne && (s.Role == notes.Option || s.Role == notes.Flag || s.Role == notes.File || s.Role == notes.Environment) {
+			return true
+		}
+	}
+	return false
 }

@@ -2,6 +2,7 @@ package triage
 
 import (
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/symptom"
@@ -83,26 +84,26 @@ type Link struct {
 	Because []cluster.Because `json:"because"`
 }
 
-// Change is an entry of the notes in the report.
+// Change is an entry of the notes in the report. Candidate tells that its
+// version lies within what moved; Silent, that it touches the code and nothing
+// that was printed shows it.
 type Change struct {
-	ID       string         `json:"id"`
-	Notes    string         `json:"notes"`
-	Line     int            `json:"line"`
-	End      int            `json:"end"`
-	Package  string         `json:"package"`
-	Version  string         `json:"version"`
-	Kind     notes.Kind     `json:"kind"`
-	Impact   string         `json:"impact"`
-	Title    string         `json:"title"`
-	Symbols  []string       `json:"symbols"`
-	Renames  []notes.Rename `json:"renames"`
-	Exposure Exposure       `json:"exposure"`
-}
-
-// Exposure counts where a change's old names stand in the source tree.
-type Exposure struct {
-	Files  int `json:"files"`
-	Places int `json:"places"`
+	ID        string          `json:"id"`
+	Notes     string          `json:"notes"`
+	Line      int             `json:"line"`
+	End       int             `json:"end"`
+	Package   string          `json:"package"`
+	Version   string          `json:"version"`
+	Kind      notes.Kind      `json:"kind"`
+	Impact    string          `json:"impact"`
+	Title     string          `json:"title"`
+	Symbols   []string        `json:"symbols"`
+	Renames   []notes.Rename  `json:"renames"`
+	Requires  []notes.Minimum `json:"requires,omitempty"`
+	Candidate bool            `json:"candidate"`
+	State     ChangeState     `json:"state"`
+	Silent    bool            `json:"silent,omitempty"`
+	Exposure  exposure.Found  `json:"exposure"`
 }
 
 // Unread is a line that looks like trouble and that nothing understood.

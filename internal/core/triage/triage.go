@@ -64,10 +64,11 @@ func Run(c Case) Report {
 	causes := explain(cluster.Group(evidence), index)
 	rank(causes)
 
-	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: changes(c), Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
+	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: []Change{}, Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
 	report.inputs(results(c.Before), Before)
 	report.inputs(results(c.After), After)
 	report.fill(symptoms, evidence, causes, c)
+	report.Changes = changes(c, causes)
 	return report
 }
 
@@ -86,20 +87,25 @@ func sameTree(c Case) bool {
 // candidates are the changes inside what moved.
 func candidates(c Case) []notes.Change {
 	var list []notes.Change
-	for _, change := range c.Changes {
-		inside := true
-		for _, m := range c.Moves {
-			if m.Package == "" || cluster.SameFamily(m.Package, change.Package) {
-				if inside = notes.Within(change.Version, m.From, m.To); inside {
-					break
-				}
-			}
-		}
-		if inside {
-			list = append(list, change)
+	for i := range c.Changes {
+		if candidate(&c.Changes[i], c.Moves) {
+			list = append(list, c.Changes[i])
 		}
 	}
 	return list
+}
+
+// candidate tells whether a change lies within what moved of its package.
+func candidate(c *notes.Change, moves []Move) bool {
+	inside := true
+	for _, m := range moves {
+		if m.Package == "" || source.SameFamily(m.Package, c.Package) {
+			if inside = notes.Within(c.Version, m.From, m.To); inside {
+				break
+			}
+		}
+	}
+	return inside
 }
 
 // explained is a cause with its links.

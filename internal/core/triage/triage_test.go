@@ -297,7 +297,7 @@ func TestMovesBoundTheCandidates(t *testing.T) {
 func TestExposure(t *testing.T) {
 	report := Run(demo(t, "steelyard-4/01-bump"))
 	for _, c := range report.Changes {
-		if c.Line == 15 && c.Notes == "steelyard.md" && (c.Exposure.Files != 6 || c.Exposure.Places != 8) {
+		if c.Line == 15 && c.Notes == "steelyard.md" && (c.Exposure.Files != 6 || c.Exposure.Count != 8) {
 			t.Errorf("OpenScale is exposed in %+v", c.Exposure)
 		}
 	}

@@ -1,0 +1,150 @@
+// Package exposure finds the places in a source tree that changes touch,
+// whether or not anything failed there.
+package exposure
+
+import (
+	"path"
+	"slices"
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
+)
+
+// Place is one place where an old name of a change stands. Line and Column are
+// 1-based, the column in bytes. Sure tells how certain it is that the package's
+// name is meant: 1 where an import or a receiver says so, down to 0.3 for the
+// same word in text.
+type Place struct {
+	File   string      `json:"file"`
+	Line   int         `json:"line"`
+	Column int         `json:"column"`
+	Name   string      `json:"name"`
+	Zone   source.Zone `json:"zone"`
+	Sure   float64     `json:"sure"`
+	Text   string      `json:"text"` // the line, at most 200 bytes
+}
+
+// Sureness of a place.
+const (
+	Certain = 1   // an import, or a receiver that comes from one, says so
+	Likely  = 0.7 // the file uses the package, and the name is a member of something
+	Perhaps = 0.5 // the language does not tell, or a setting's name stands in a string
+	Said    = 0.3 // in a comment, a document or a template
+)
+
+// Found is where a change touches the tree.
+type Found struct {
+	Searched []string `json:"searched"` // the old names that were looked for
+	Files    int      `json:"files"`    // with places that count
+	Count    int      `json:"places"`   // that count: in code, in strings and in settings
+	Said     int      `json:"said"`     // of further places, in comments and documents
+	Places   []Place  `json:"at"`       // the surest first, at most 200
+}
+
+// mostPlaces bounds the places of one change that are kept; all are counted.
+const mostPlaces = 200
+
+// old are the names of a change that the code may still use. What stands only in
+// its examples counts where it is of the old side: the rest are variables.
+func old(c *notes.Change) []notes.Symbol {
+	var list []notes.Symbol
+	for _, s := range c.Symbols {
+		switch name := sought(s); {
+		case s.Side == notes.NewOne, name == "", s.Side == notes.Either && s.Weight < 0.7, s.Weight < 0.5:
+		case !strings.Contains(s.Name, "/") && slices.Contains(strings.Split(c.Package, "/"), s.Name):
+		case slices.ContainsFunc(list, func(o notes.Symbol) bool { return sought(o) == name }):
+		default:
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+// sought is what is looked for: of a name with an owner its last part.
+func sought(s notes.Symbol) string {
+	name := s.Name
+	if s.Role == notes.Flag || s.Role == notes.File || strings.ContainsAny(name, "/") {
+		return name
+	}
+	if name = notes.LastPart(name); len(name) < 2 {
+		return ""
+	}
+	return name
+}
+
+// Search looks for the old names of all changes at once. The result has one
+// Found for each change.
+func Search(tree *source.Tree, changes []notes.Change) []Found {
+	result := make([]Found, len(changes))
+	index := map[string]int{}
+	var names []string
+	var wanted []wanting // by name
+	for i := range changes {
+		for _, s := range old(&changes[i]) {
+			name := sought(s)
+			n, ok := index[name]
+			if !ok {
+				n = len(names)
+				index[name] = n
+				names, wanted = append(names, name), append(wanted, wanting{})
+			}
+			wanted[n] = append(wanted[n], want{change: i, symbol: s})
+			result[i].Searched = append(result[i].Searched, s.Name)
+		}
+	}
+	s := &searcher{tree: tree, changes: changes, words: newWords(names), wanted: wanted}
+	for _, hits := range s.files() {
+		for i, places := range hits {
+			result[i].Places = append(result[i].Places, places...)
+		}
+	}
+	for i := range result {
+		result[i].count()
+	}
+	return result
+}
+
+// count orders the places, counts them and keeps the surest.
+func (f *Found) count() {
+	if f.Searched == nil {
+		f.Searched = []string{}
+	}
+	files := map[string]bool{}
+	for _, p := range f.Places {
+		if p.Sure > Said {
+			f.Count++
+			files[p.File] = true
+		} else {
+			f.Said++
+		}
+	}
+	f.Files = len(files)
+	sort.Slice(f.Places, func(i, j int) bool {
+		a, b := &f.Places[i], &f.Places[j]
+		switch {
+		case a.Sure != b.Sure:
+			return a.Sure > b.Sure
+		case a.File != b.File:
+			return a.File < b.File
+		case a.Line != b.Line:
+			return a.Line < b.Line
+		}
+		return a.Column < b.Column
+	})
+	f.Places = f.Places[:min(len(f.Places), mostPlaces)]
+	if f.Places == nil {
+		f.Places = []Place{}
+	}
+}
+
+// setting tells whether a file holds settings: neither a program nor prose.
+func setting(file string) bool {
+	switch strings.ToLower(path.Ext(file)) {
+	case ".json", ".json5", ".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".config", ".env", ".properties", ".xml", ".gradle", ".kts", ".props", ".csproj", ".cmake", ".mk", ".tf", ".hcl", ".service":
+		return true
+	}
+	base := path.Base(file)
+	return strings.HasPrefix(base, ".") || base == "Makefile" || base == "Dockerfile" || base == "Jenkinsfile" || base == "Procfile" || base == "CMakeLists.txt"
+}

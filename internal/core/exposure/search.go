@@ -1,0 +1,254 @@
+package exposure
+
+import (
+	"bytes"
+	"runtime"
+	"strings"
+	"sync"
+
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
+)
+
+// want is one change that looks for a name, wanting all that do.
+type want struct {
+	change int
+	symbol notes.Symbol
+}
+
+type wanting []want
+
+type searcher struct {
+	tree    *source.Tree
+	changes []notes.Change
+	words   *words
+	wanted  []wanting
+}
+
+// files searches all files, side by side, and gives each one's places by
+// change, in the files' order.
+func (s *searcher) files() []map[int][]Place {
+	files := s.tree.Files()
+	hits := make([]map[int][]Place, len(files))
+	cores := runtime.GOMAXPROCS(0)
+	var wait sync.WaitGroup
+	for n := range cores {
+		wait.Go(func() {
+			for i := n; i < len(files); i += cores {
+				hits[i] = s.file(files[i])
+			}
+		})
+	}
+	wait.Wait()
+	return hits
+}
+
+// hit is a name at an offset.
+type hit struct{ name, offset int }
+
+func (s *searcher) file(name string) map[int][]Place {
+	data := s.tree.Read(name)
+	var hits []hit
+	s.words.each(data, func(n, offset int) { hits = append(hits, hit{n, offset}) })
+	if len(hits) == 0 {
+		return nil
+	}
+	f := newFile(name, string(data))
+	places := map[int][]Place{}
+	for _, h := range hits {
+		for _, w := range s.wanted[h.name] {
+			if p := f.place(s.words.names[h.name], h.offset, w.symbol, &s.changes[w.change]); p.Sure > 0 {
+				places[w.change] = append(places[w.change], p)
+			}
+		}
+	}
+	return places
+}
+
+// file is a file in which something was found.
+type file struct {
+	name    string
+	text    string
+	program bool
+	zones   source.Zones
+	imports []source.Import
+	line    int // of the offset seen
+	seen    int
+}
+
+func newFile(name, text string) *file {
+	f := &file{name: name, text: text, program: source.Program(name), zones: source.ZonesOf(name, text), line: 1}
+	if f.program {
+		f.imports = source.ImportsOf(name, strings.Split(text, "\n"))
+	}
+	return f
+}
+
+// place is the place at an offset; Sure is 0 where the name is not the change's.
+func (f *file) place(name string, offset int, symbol notes.Symbol, c *notes.Change) Place {
+	p := f.at(name, offset)
+	p.Sure = f.sure(name, offset, symbol, c, p.Zone)
+	return p
+}
+
+// at is the place at an offset, which must not be before that of the last call.
+func (f *file) at(name string, offset int) Place {
+	f.line += strings.Count(f.text[f.seen:offset], "\n")
+	f.seen = offset
+	from := strings.LastIndexByte(f.text[:offset], '\n') + 1
+	end := len(f.text)
+	if n := strings.IndexByte(f.text[offset:], '\n'); n >= 0 {
+		end = offset + n
+	}
+	return Place{
+		File: f.name, Line: f.line, Column: offset - from + 1, Name: name, Zone: f.zones.At(offset),
+		Text: strings.TrimRight(f.text[from:min(end, from+200)], "\r"),
+	}
+}
+
+// sure tells how certain it is that the change's name is meant.
+func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Change, zone source.Zone) float64 {
+	plain := symbol.Role == ""
+	switch {
+	case !f.program && !plain && setting(f.name):
+		return Likely
+	case !f.program:
+		if plain && common(name) {
+			return 0
+		}
+		return Said
+	case zone == source.Comment:
+		if common(name) {
+			return 0
+		}
+		return Said
+	case zone == source.Literal:
+		switch {
+		case strings.Contains(name, "/") && f.importsModule(name, offset):
+			return Certain
+		case !plain || strings.ContainsAny(name, "/"):
+			return Perhaps
+		case common(name):
+			return 0
+		}
+		return Said
+	}
+	return f.meant(name, offset, symbol, c)
+}
+
+// meant tells, of a name in code, how certain it is that the package's is
+// meant: by what qualifies it and by what the file imports.
+func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Change) float64 {
+	qualifier := before(f.text[:offset])
+	theirs, known := false, false
+	for _, imp := range f.imports {
+		known = true
+		ours := c.Package == "" || source.SameFamily(imp.Package, c.Package) || source.SameFamily(imp.Package+"."+imp.Name, c.Package)
+		switch {
+		case qualifier != "" && imp.Local == qualifier:
+			if !ours {
+				return 0 // another package's
+			}
+			if c.Package == "" {
+				return Perhaps
+			}
+			return Certain
+		case qualifier == "" && (imp.Local == name || imp.Name == name):
+			if !ours {
+				return 0
+			}
+			return Certain
+		}
+		theirs = theirs || ours && c.Package != ""
+	}
+	member := qualifier != "" || f.keyed(offset+len(name))
+	switch {
+	case theirs && (member || symbol.Owner == ""):
+		return Likely
+	case theirs:
+		return Perhaps
+	case (known || !script(f.name)) && c.Package != "" && perFile(f.name):
+		if member && symbol.Owner != "" && !common(name) { // a value that came from elsewhere
+			return Perhaps
+		}
+		return 0
+	}
+	if common(name) && !member {
+		return 0
+	}
+	return Perhaps
+}
+
+// importsModule tells whether the file imports a module by its whole path, in
+// the line of an offset.
+func (f *file) importsModule(name string, offset int) bool {
+	head := f.text[strings.LastIndexByte(f.text[:offset], '\n')+1 : offset]
+	block := strings.HasSuffix(f.name, ".go") && len(strings.Fields(head)) <= 2 && !strings.Contains(head, "=")
+	if !block && !strings.Contains(head, "from ") && !strings.Contains(head, "import") && !strings.Contains(head, "require") {
+		return false
+	}
+	for _, imp := range f.imports {
+		if imp.Package == name {
+			return true
+		}
+	}
+	return false
+}
+
+// keyed tells whether a field or an argument is named: "name:" or "name =".
+func (f *file) keyed(end int) bool {
+	rest := strings.TrimLeft(f.text[end:min(end+8, len(f.text))], "?! \t")
+	return strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "::") || strings.HasPrefix(rest, "=") && !strings.HasPrefix(rest, "==")
+}
+
+// before is the identifier in front of a name's dot: "jar" of "jar.Open"; "."
+// where something other than a name stands there, "" without a dot.
+func before(text string) string {
+	rest := text
+	switch {
+	case strings.HasSuffix(rest, "?."), strings.HasSuffix(rest, "::"), strings.HasSuffix(rest, "->"):
+		rest = rest[:len(rest)-2]
+	case strings.HasSuffix(rest, "."):
+		rest = rest[:len(rest)-1]
+	default:
+		return ""
+	}
+	from := len(rest)
+	for from > 0 && inWord[rest[from-1]] {
+		from--
+	}
+	if from == len(rest) {
+		return "."
+	}
+	return rest[from:]
+}
+
+// script tells whether a file may use names that no import brings: a page's.
+func script(file string) bool {
+	for _, ext := range []string{".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".vue", ".svelte"} {
+		if strings.HasSuffix(file, ext) {
+			return true
+		}
+	}
+	return false
+}
+
+// perFile tells whether each file of the language imports what it uses.
+func perFile(file string) bool {
+	for _, ext := range []string{".go", ".py", ".java", ".kt", ".scala", ".rs", ".dart", ".hs"} {
+		if strings.HasSuffix(file, ext) {
+			return true
+		}
+	}
+	return script(file)
+}
+
+// common tells whether a name is an ordinary word, which text uses as such: no
+// capital inside, no underscore, no dash, no digit.
+func common(name string) bool {
+	rest := name
+	if rest != "" && rest[0] >= 'A' && rest[0] <= 'Z' {
+		rest = strings.ToLower(rest[:1]) + rest[1:]
+	}
+	return bytes.IndexFunc([]byte(rest), func(r rune) bool { return r < 'a' || r > 'z' }) < 0
+}
