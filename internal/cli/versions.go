@@ -56,7 +56,7 @@ func versionsHere(ctx context.Context, c *client.Client, upgrade int64) map[stri
 		return seen
 	}
 	for _, m := range o.Upgrade.Leg.Moves {
-		for _, name := range versions.LockFiles {
+		for _, name := range lockFiles() {
 			data, err := os.ReadFile(name)
 			if err != nil {
 				continue
@@ -68,6 +68,24 @@ func versionsHere(ctx context.Context, c *client.Client, upgrade int64) map[stri
 		}
 	}
 	return seen
+}
+
+// lockFiles are the working folder's lock files, and behind them its manifests.
+func lockFiles() (names []string) {
+	entries, err := os.ReadDir(".")
+	if err != nil {
+		return nil
+	}
+	var manifests []string
+	for _, e := range entries {
+		switch manifest, lock := versions.Known(e.Name()); {
+		case lock:
+			names = append(names, e.Name())
+		case manifest:
+			manifests = append(manifests, e.Name())
+		}
+	}
+	return append(names, manifests...)
 }
 
 // present tells whether one of the files is in the working folder.

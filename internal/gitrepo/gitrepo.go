@@ -12,6 +12,8 @@ import (
 	"path/filepath"
 	"sort"
 	"strings"
+
+	"unicausa/internal/core/versions"
 )
 
 // Commit is what a working copy stands on.
@@ -36,6 +38,7 @@ func Head(dir string) (c Commit, ok bool) {
 // Bounds on the source tree that is sent with a run.
 const (
 	mostFile = 1 << 20
+	mostLock = 16 << 20 // a lock file, which says what moved
 	mostTree = 48 << 20
 )
 
@@ -95,7 +98,14 @@ func At(dir, commit string) (fs.FS, error) {
 
 func sourceFile(name string) ([]byte, bool) {
 	info, err := os.Lstat(name)
-	if err != nil || !info.Mode().IsRegular() || info.Size() > mostFile {
+	if err != nil || !info.Mode().IsRegular() {
+		return nil, false
+	}
+	most := int64(mostFile)
+	if _, lock := versions.Known(filepath.Base(name)); lock {
+		most = mostLock
+	}
+	if info.Size() > most {
 		return nil, false
 	}
 	data, err := os.ReadFile(name)

@@ -175,28 +175,6 @@ func TestHeadingVersion(t *testing.T) {
 	}
 }
 
-func TestCompareVersions(t *testing.T) {
-	ordered := []string{"0.9", "1", "1.2", "1.10", "2.0.0-alpha.1", "2.0.0-rc.1", "2.0.0", "2.0.1", "10.0"}
-	for i, a := range ordered {
-		for j, b := range ordered {
-			want := 0
-			if i < j {
-				want = -1
-			} else if i > j {
-				want = 1
-			}
-			if got := Compare(a, b); got != want {
-				t.Errorf("Compare(%s, %s) is %d, want %d", a, b, got, want)
-			}
-		}
-	}
-	for _, pair := range [][2]string{{"2031.02", "2031.10"}, {"1.2.3.4", "1.2.3.10"}, {"r7", "r8"}} {
-		if Compare(pair[0], pair[1]) >= 0 || Compare(pair[1], pair[0]) <= 0 {
-			t.Errorf("%s does not come before %s", pair[0], pair[1])
-		}
-	}
-}
-
 func TestWithin(t *testing.T) {
 	for _, test := range []struct {
 		version, from, to string

@@ -4,7 +4,7 @@ import (
 	"regexp"
 	"strings"
 
-	"github.com/Masterminds/semver/v3"
+	"unicausa/internal/core/versions"
 )
 
 var (
@@ -89,39 +89,6 @@ func aboutVersion(text string) bool {
 	return true
 }
 
-// Compare orders two versions: by semantic versioning where both are such,
-// else number by number as they stand.
-func Compare(a, b string) int {
-	x, errX := semver.NewVersion(strings.TrimPrefix(a, "v"))
-	y, errY := semver.NewVersion(strings.TrimPrefix(b, "v"))
-	if errX == nil && errY == nil {
-		return x.Compare(y)
-	}
-	as, bs := parts(a), parts(b)
-	for i := 0; i < len(as) || i < len(bs); i++ {
-		var p, q string
-		if i < len(as) {
-			p = as[i]
-		}
-		if i < len(bs) {
-			q = bs[i]
-		}
-		if len(p) != len(q) && digits(p+q) {
-			p, q = strings.Repeat("0", max(0, len(q)-len(p)))+p, strings.Repeat("0", max(0, len(p)-len(q)))+q
-		}
-		if c := strings.Compare(p, q); c != 0 {
-			return c
-		}
-	}
-	return 0
-}
-
-func parts(v string) []string {
-	return strings.FieldsFunc(strings.TrimPrefix(v, "v"), func(r rune) bool { return r == '.' || r == '-' || r == '+' || r == '_' })
-}
-
-func digits(s string) bool { return strings.Trim(s, "0123456789") == "" }
-
 // Within tells whether a change of this version lies in the move from one
 // version to another: above from, up to and including to. An unknown version,
 // and an empty bound, let it pass; what is unreleased is above every bound. A version given only in part ("4", "4.1")
@@ -133,10 +100,10 @@ func Within(version, from, to string) bool {
 	case Unreleased:
 		return to == ""
 	}
-	if from != "" && Compare(version, from) <= 0 && !begins(from, version) {
+	if from != "" && versions.Order(version, from) <= 0 && !begins(from, version) {
 		return false
 	}
-	return to == "" || Compare(version, to) <= 0 || begins(to, version)
+	return to == "" || versions.Order(version, to) <= 0 || begins(to, version)
 }
 
 // begins tells whether a full version belongs to a series given in part.

@@ -1,0 +1,428 @@
+package versions
+
+import (
+	"fmt"
+	"regexp"
+	"sort"
+	"strings"
+)
+
+// Change says what happened to a package between two states.
+type Change string
+
+// What may happen to a package.
+const (
+	Moved      Change = "moved"
+	Downgraded Change = "downgraded"
+	Added      Change = "added"
+	Dropped    Change = "dropped"
+	Renamed    Change = "renamed" // one gone, one new
+)
+
+// Move is a package that is another one after the bump. Several versions of
+// one package at once are joined with ", ".
+type Move struct {
+	Name      string   `json:"name"`
+	Was       string   `json:"was,omitempty"` // its name before, of a renamed one
+	Ecosystem string   `json:"ecosystem"`
+	From      string   `json:"from,omitempty"`
+	To        string   `json:"to,omitempty"`
+	Change    Change   `json:"change"`
+	Direct    bool     `json:"direct"`   // a manifest names it
+	Intended  bool     `json:"intended"` // the leg names it
+	Path      []string `json:"path"`     // of what drags it in, from the outermost
+}
+
+// Intent is a move that a leg names.
+type Intent struct{ Package, From, To string }
+
+// Held is a package that did not move as far as the leg says, and by whom it is
+// held back, as far as the lock file tells.
+type Held struct {
+	Name string `json:"name"`
+	At   string `json:"at"`
+	To   string `json:"to"`
+	By   []Need `json:"by"`
+}
+
+// Need is what one package wants of another or of a runtime.
+type Need struct {
+	Package string `json:"package"` // who wants it, with its version
+	Name    string `json:"name"`
+	Range   string `json:"range"`
+	Have    string `json:"have,omitempty"` // the version that does not meet it
+	Kind    string `json:"kind"`           // dependency, peer, engine, manifest or notes
+}
+
+// Comparison is what moved between two states. Lists are never nil.
+type Comparison struct {
+	Moves    []Move   `json:"moves"` // intended first, then direct, then the rest
+	Held     []Held   `json:"held"`
+	Unmet    []Need   `json:"unmet"`
+	Warnings []string `json:"warnings"` // what ought to be said aloud
+	Files    []string `json:"files"`
+}
+
+// Pair is a package's old and new name, as notes tell them.
+type Pair struct{ From, To string }
+
+// Compare tells what moved. Intents are the leg's; renames are pairs of names
+// from the notes; seen are the versions of runtimes as the runs had them.
+func Compare(before, after State, intents []Intent, renames []Pair, seen map[string]string) Comparison {
+	c := &comparer{after: after, was: versionsOf(before), is: versionsOf(after), graph: graphOf(after), direct: map[string]bool{}, intents: intents}
+	for _, w := range append(append([]Wish{}, before.Wishes...), after.Wishes...) {
+		c.direct[key(w.Ecosystem, w.Name)] = true
+	}
+	c.moves(renames)
+	c.held()
+	c.unmet(seen)
+	c.warn(before)
+	c.Files = append([]string{}, after.Files...)
+	for _, list := range []*[]string{&c.Warnings, &c.Files} {
+		if *list == nil {
+			*list = []string{}
+		}
+	}
+	return c.Comparison
+}
+
+type comparer struct {
+	Comparison
+	after   State
+	was, is map[string]*entry
+	graph   map[string][]string // who wants a package, by key
+	direct  map[string]bool
+	intents []Intent
+}
+
+// entry is all that a state has of one package.
+type entry struct {
+	name, ecosystem string
+	versions        []string
+}
+
+func (e *entry) text() string { return strings.Join(e.versions, ", ") }
+
+var goMajor = regexp.MustCompile(`(?:/v\d+|\.v\d+)$`)
+
+// key is a package's identity: in Go without the major version in its path.
+func key(ecosystem, name string) string {
+	if ecosystem == "Go" {
+		name = goMajor.ReplaceAllString(name, "")
+	}
+	return ecosystem + "\x00" + name
+}
+
+func versionsOf(s State) map[string]*entry {
+	m := map[string]*entry{}
+	for _, p := range s.Packages {
+		k := key(p.Ecosystem, p.Name)
+		e := m[k]
+		if e == nil {
+			e = &entry{ecosystem: p.Ecosystem}
+			m[k] = e
+		}
+		e.name = p.Name
+		e.versions = append(e.versions, p.Version)
+	}
+	return m
+}
+
+// graphOf is who wants what, in a stable order.
+func graphOf(s State) map[string][]string {
+	g := map[string][]string{}
+	for _, p := range s.Packages {
+		from := key(p.Ecosystem, p.Name)
+		for _, name := range keys(p.Wants) {
+			to := key(p.Ecosystem, name)
+			g[to] = append(g[to], from)
+		}
+	}
+	return g
+}
+
+func (c *comparer) moves(renames []Pair) {
+	all := map[string]bool{}
+	for k := range c.was {
+		all[k] = true
+	}
+	for k := range c.is {
+		all[k] = true
+	}
+	paths := c.paths()
+	list := []Move{}
+	for _, k := range keys(all) {
+		was, is := c.was[k], c.is[k]
+		if was != nil && is != nil && was.text() == is.text() && was.name == is.name {
+			continue
+		}
+		m := Move{Direct: c.direct[k], Path: []string{}}
+		switch {
+		case is == nil:
+			m.Name, m.Ecosystem, m.From, m.Change = was.name, was.ecosystem, was.text(), Dropped
+		case was == nil:
+			m.Name, m.Ecosystem, m.To, m.Change = is.name, is.ecosystem, is.text(), Added
+		default:
+			m.Name, m.Ecosystem, m.From, m.To, m.Change = is.name, is.ecosystem, was.text(), is.text(), Moved
+			if newest(is.versions, was.versions) < 0 {
+				m.Change = Downgraded
+			}
+		}
+		m.Intended = c.intent(m.Name) != nil
+		if !m.Direct && is != nil {
+			m.Path = paths[k]
+		}
+		list = append(list, m)
+	}
+	c.Moves = renamed(list, renames)
+	sort.SliceStable(c.Moves, func(i, j int) bool {
+		a, b := &c.Moves[i], &c.Moves[j]
+		switch {
+		case a.Intended != b.Intended:
+			return a.Intended
+		case a.Direct != b.Direct:
+			return a.Direct
+		}
+		return false
+	})
+}
+
+// newest compares the highest of two lists of versions.
+func newest(a, b []string) int {
+	return Order(highest(a), highest(b))
+}
+
+func highest(list []string) string {
+	best := ""
+	for _, v := range list {
+		if best == "" || Order(v, best) > 0 {
+			best = v
+		}
+	}
+	return best
+}
+
+func (c *comparer) intent(name string) *Intent {
+	for i := range c.intents {
+		want := c.intents[i].Package
+		if want == name || goMajor.ReplaceAllString(want, "") == goMajor.ReplaceAllString(name, "") || strings.HasSuffix(name, ":"+want) {
+			return &c.intents[i]
+		}
+	}
+	return nil
+}
+
+// renamed joins a package that is gone with a new one: where the notes say so,
+// or where the manifest named both and the last part of their names is the same.
+func renamed(list []Move, pairs []Pair) []Move {
+	drop := map[int]bool{}
+	for i := range list {
+		if list[i].Change != Added {
+			continue
+		}
+		for j := range list {
+			if list[j].Change != Dropped || drop[j] || list[j].Ecosystem != list[i].Ecosystem {
+				continue
+			}
+			told := false
+			for _, p := range pairs {
+				told = told || p.From == list[j].Name && p.To == list[i].Name
+			}
+			if told || list[i].Direct && list[j].Direct && lastPart(list[i].Name) == lastPart(list[j].Name) {
+				drop[j] = true
+				list[i].Change, list[i].Was, list[i].From = Renamed, list[j].Name, list[j].From
+				list[i].Intended = list[i].Intended || list[j].Intended
+				break
+			}
+		}
+	}
+	kept := list[:0]
+	for i, m := range list {
+		if !drop[i] {
+			kept = append(kept, m)
+		}
+	}
+	return kept
+}
+
+func lastPart(name string) string { return name[strings.LastIndexAny(name, "/:.")+1:] }
+
+// paths finds for every package the shortest way from what the leg moves, else
+// from what a manifest names, breadth first.
+func (c *comparer) paths() map[string][]string {
+	down := map[string][]string{}
+	for to, wanted := range c.graph {
+		for _, from := range wanted {
+			down[from] = append(down[from], to)
+		}
+	}
+	for k := range down {
+		sort.Strings(down[k])
+	}
+	found := map[string][]string{}
+	for _, intended := range []bool{true, false} {
+		var queue []string
+		for _, k := range keys(c.is) {
+			if e := c.is[k]; intended && c.intent(e.name) != nil || !intended && c.direct[k] {
+				if _, ok := found[k]; !ok {
+					found[k] = []string{}
+					queue = append(queue, k)
+				}
+			}
+		}
+		for len(queue) > 0 {
+			k := queue[0]
+			queue = queue[1:]
+			for _, next := range down[k] {
+				if _, ok := found[next]; !ok && c.is[next] != nil {
+					found[next] = append(append([]string{}, found[k]...), c.is[k].name+" "+c.is[k].text())
+					queue = append(queue, next)
+				}
+			}
+		}
+	}
+	return found
+}
+
+// held finds what did not get as far as the leg says, and who holds it back.
+func (c *comparer) held() {
+	c.Held = []Held{}
+	for _, in := range c.intents {
+		for _, k := range keys(c.is) {
+			e := c.is[k]
+			if c.intent(e.name) == nil || c.intent(e.name).Package != in.Package || in.To == "" || Order(highest(e.versions), in.To) >= 0 {
+				continue
+			}
+			h := Held{Name: e.name, At: e.text(), To: in.To, By: []Need{}}
+			for _, p := range c.after.Packages {
+				if r, wants := p.Wants[e.name]; wants && p.Ecosystem == e.ecosystem {
+					if met, known := Meets(in.To, r); known && !met {
+						h.By = append(h.By, Need{Package: p.Name + " " + p.Version, Name: e.name, Range: r, Have: in.To, Kind: "dependency"})
+					}
+				}
+				if r, wants := p.Peers[e.name]; wants && p.Ecosystem == e.ecosystem {
+					if met, known := Meets(in.To, r); known && !met {
+						h.By = append(h.By, Need{Package: p.Name + " " + p.Version, Name: e.name, Range: r, Have: in.To, Kind: "peer"})
+					}
+				}
+			}
+			for _, w := range c.after.Wishes {
+				if w.Name == e.name && w.Ecosystem == e.ecosystem {
+					if met, known := meetsWish(in.To, w); known && !met {
+						h.By = append(h.By, Need{Package: w.File, Name: e.name, Range: w.Range, Have: in.To, Kind: "manifest"})
+					}
+				}
+			}
+			c.Held = append(c.Held, h)
+		}
+	}
+}
+
+// meetsWish is Meets, where a bare version means what the manifest's own
+// package manager makes of it.
+func meetsWish(version string, w Wish) (met, known bool) {
+	r := w.Range
+	if v, ok := exactly(r); ok && (w.Ecosystem == "Cargo" || w.Ecosystem == "NuGet") {
+		if r = ">=" + v; w.Ecosystem == "Cargo" {
+			r = "^" + v
+		}
+	}
+	if strings.ContainsAny(r, ":/") { // a path, a workspace, an address
+		return false, false
+	}
+	return Meets(version, r)
+}
+
+// unmet finds peers and runtimes that are wanted and not there.
+func (c *comparer) unmet(seen map[string]string) {
+	c.Unmet = []Need{}
+	for _, p := range c.after.Packages {
+		for _, name := range keys(p.Peers) {
+			have := c.is[key(p.Ecosystem, name)]
+			n := Need{Package: p.Name + " " + p.Version, Name: name, Range: p.Peers[name], Kind: "peer"}
+			if have == nil {
+				if c.direct[key(p.Ecosystem, name)] || len(c.after.Packages) > 0 && p.File != "" {
+					c.Unmet = append(c.Unmet, n)
+				}
+				continue
+			}
+			if met, known := anyMeets(have.versions, n.Range); known && !met {
+				n.Have = have.text()
+				c.Unmet = append(c.Unmet, n)
+			}
+		}
+		for _, name := range keys(p.Engines) {
+			if have := seen[name]; have != "" {
+				if met, known := Meets(have, p.Engines[name]); known && !met {
+					c.Unmet = append(c.Unmet, Need{Package: p.Name + " " + p.Version, Name: name, Range: p.Engines[name], Have: have, Kind: "engine"})
+				}
+			}
+		}
+	}
+	for _, name := range keys(c.after.Runtimes) {
+		r := c.after.Runtimes[name]
+		if _, bare := exactly(r); bare {
+			r = ">=" + r
+		}
+		if have := seen[name]; have != "" {
+			if met, known := Meets(have, r); known && !met {
+				c.Unmet = append(c.Unmet, Need{Package: "the project", Name: name, Range: c.after.Runtimes[name], Have: have, Kind: "manifest"})
+			}
+		}
+	}
+}
+
+func anyMeets(versions []string, r string) (met, known bool) {
+	for _, v := range versions {
+		m, k := Meets(v, r)
+		met, known = met || m, known || k
+	}
+	return met, known
+}
+
+// warn says aloud what makes a comparison worthless or a bump none.
+func (c *comparer) warn(before State) {
+	for _, problem := range append(append([]string{}, before.Problems...), c.after.Problems...) {
+		c.Warnings = append(c.Warnings, "not read: "+problem)
+	}
+	if len(c.after.Files) == 0 {
+		c.Warnings = append(c.Warnings, "no manifest and no lock file was found: what moved cannot be told")
+		return
+	}
+	moved := false
+	for _, m := range c.Moves {
+		moved = moved || m.Intended
+	}
+	switch {
+	case len(c.Moves) == 0:
+		c.Warnings = append(c.Warnings, "nothing moved: the manifests and lock files name the same versions as before the bump")
+	case !moved && len(c.intents) > 0:
+		c.Warnings = append(c.Warnings, "what the leg moves did not move: only other packages did")
+	}
+	locked := map[string]bool{}
+	for _, p := range c.after.Packages {
+		locked[p.Ecosystem] = locked[p.Ecosystem] || isLock(p.File)
+	}
+	for _, w := range c.after.Wishes {
+		if !locked[w.Ecosystem] || w.Ecosystem == "Go" || w.Dev {
+			continue
+		}
+		e := c.is[key(w.Ecosystem, w.Name)]
+		if e == nil {
+			if manifest, _ := Known(w.File); manifest && !strings.ContainsAny(w.Range, ":/") && w.Range != "" {
+				c.Warnings = append(c.Warnings, fmt.Sprintf("%s asks for %s %s, which the lock file does not have: it is older than the manifest", w.File, w.Name, w.Range))
+			}
+			continue
+		}
+		met := false
+		for _, v := range e.versions {
+			m, known := meetsWish(v, w)
+			met = met || m || !known
+		}
+		if !met {
+			c.Warnings = append(c.Warnings, fmt.Sprintf("%s asks for %s %s, the lock file has %s: it is older than the manifest", w.File, w.Name, w.Range, e.text()))
+		}
+	}
+}
+
+func isLock(file string) bool { _, lock := Known(file); return lock }
