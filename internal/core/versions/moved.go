@@ -3,6 +3,7 @@ package versions
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 )
@@ -149,7 +150,7 @@ func (c *comparer) moves(renames []Pair) {
 	for k := range c.is {
 		all[k] = true
 	}
-	paths := c.paths()
+	parents := c.parents()
 	list := []Move{}
 	for _, k := range keys(all) {
 		was, is := c.was[k], c.is[k]
@@ -168,9 +169,9 @@ func (c *comparer) moves(renames []Pair) {
 				m.Change = Downgraded
 			}
 		}
-		m.Intended = c.intent(m.Name) != nil
+		m.Intended = c.intent(&entry{name: m.Name, ecosystem: m.Ecosystem}) != nil
 		if !m.Direct && is != nil {
-			m.Path = paths[k]
+			m.Path = c.path(k, parents)
 		}
 		list = append(list, m)
 	}
@@ -202,10 +203,11 @@ func highest(list []string) string {
 	return best
 }
 
-func (c *comparer) intent(name string) *Intent {
+// intent is the leg's move of a package, or nil.
+func (c *comparer) intent(e *entry) *Intent {
 	for i := range c.intents {
 		want := c.intents[i].Package
-		if want == name || goMajor.ReplaceAllString(want, "") == goMajor.ReplaceAllString(name, "") || strings.HasSuffix(name, ":"+want) {
+		if want == e.name || e.ecosystem == "Go" && key("Go", want) == key("Go", e.name) || e.ecosystem == jvm && strings.HasSuffix(e.name, ":"+want) {
 			return &c.intents[i]
 		}
 	}
@@ -247,9 +249,10 @@ func renamed(list []Move, pairs []Pair) []Move {
 
 func lastPart(name string) string { return name[strings.LastIndexAny(name, "/:.")+1:] }
 
-// paths finds for every package the shortest way from what the leg moves, else
-// from what a manifest names, breadth first.
-func (c *comparer) paths() map[string][]string {
+// parents finds for every package the one before it on the shortest way from
+// what the leg moves, else from what a manifest names, breadth first; "" at the
+// start.
+func (c *comparer) parents() map[string]string {
 	down := map[string][]string{}
 	for to, wanted := range c.graph {
 		for _, from := range wanted {
@@ -259,13 +262,14 @@ func (c *comparer) paths() map[string][]string {
 	for k := range down {
 		sort.Strings(down[k])
 	}
-	found := map[string][]string{}
+	found := map[string]string{}
+	all := keys(c.is)
 	for _, intended := range []bool{true, false} {
 		var queue []string
-		for _, k := range keys(c.is) {
-			if e := c.is[k]; intended && c.intent(e.name) != nil || !intended && c.direct[k] {
+		for _, k := range all {
+			if e := c.is[k]; intended && c.intent(e) != nil || !intended && c.direct[k] {
 				if _, ok := found[k]; !ok {
-					found[k] = []string{}
+					found[k] = ""
 					queue = append(queue, k)
 				}
 			}
@@ -275,7 +279,7 @@ func (c *comparer) paths() map[string][]string {
 			queue = queue[1:]
 			for _, next := range down[k] {
 				if _, ok := found[next]; !ok && c.is[next] != nil {
-					found[next] = append(append([]string{}, found[k]...), c.is[k].name+" "+c.is[k].text())
+					found[next] = k
 					queue = append(queue, next)
 				}
 			}
@@ -284,13 +288,23 @@ func (c *comparer) paths() map[string][]string {
 	return found
 }
 
+// path is the way to a package, from the outermost, without itself.
+func (c *comparer) path(k string, parents map[string]string) []string {
+	list := []string{}
+	for k = parents[k]; k != ""; k = parents[k] {
+		list = append(list, c.is[k].name+" "+c.is[k].text())
+	}
+	slices.Reverse(list)
+	return list
+}
+
 // held finds what did not get as far as the leg says, and who holds it back.
 func (c *comparer) held() {
 	c.Held = []Held{}
 	for _, in := range c.intents {
 		for _, k := range keys(c.is) {
 			e := c.is[k]
-			if c.intent(e.name) == nil || c.intent(e.name).Package != in.Package || in.To == "" || Order(highest(e.versions), in.To) >= 0 {
+			if meant := c.intent(e); meant == nil || meant.Package != in.Package || in.To == "" || Order(highest(e.versions), in.To) >= 0 {
 				continue
 			}
 			h := Held{Name: e.name, At: e.text(), To: in.To, By: []Need{}}
