@@ -40,6 +40,105 @@ func (e CauseStatus) Valid() bool {
 	}
 }
 
+// Defines values for ChangeRowState.
+const (
+	ChangeRowStateExposed ChangeRowState = "exposed"
+	ChangeRowStateFailing ChangeRowState = "failing"
+	ChangeRowStateHandled ChangeRowState = "handled"
+	ChangeRowStateLater   ChangeRowState = "later"
+	ChangeRowStateNotUsed ChangeRowState = "not-used"
+)
+
+// Valid indicates whether the value is a known member of the ChangeRowState enum.
+func (e ChangeRowState) Valid() bool {
+	switch e {
+	case ChangeRowStateExposed:
+		return true
+	case ChangeRowStateFailing:
+		return true
+	case ChangeRowStateHandled:
+		return true
+	case ChangeRowStateLater:
+		return true
+	case ChangeRowStateNotUsed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ChangeWordKind.
+const (
+	ChangeWordKindAdded       ChangeWordKind = "added"
+	ChangeWordKindBehaviour   ChangeWordKind = "behaviour"
+	ChangeWordKindDefault     ChangeWordKind = "default"
+	ChangeWordKindDeprecated  ChangeWordKind = "deprecated"
+	ChangeWordKindEmpty       ChangeWordKind = ""
+	ChangeWordKindFixed       ChangeWordKind = "fixed"
+	ChangeWordKindMoved       ChangeWordKind = "moved"
+	ChangeWordKindRemoved     ChangeWordKind = "removed"
+	ChangeWordKindRenamed     ChangeWordKind = "renamed"
+	ChangeWordKindRequirement ChangeWordKind = "requirement"
+	ChangeWordKindSignature   ChangeWordKind = "signature"
+)
+
+// Valid indicates whether the value is a known member of the ChangeWordKind enum.
+func (e ChangeWordKind) Valid() bool {
+	switch e {
+	case ChangeWordKindAdded:
+		return true
+	case ChangeWordKindBehaviour:
+		return true
+	case ChangeWordKindDefault:
+		return true
+	case ChangeWordKindDeprecated:
+		return true
+	case ChangeWordKindEmpty:
+		return true
+	case ChangeWordKindFixed:
+		return true
+	case ChangeWordKindMoved:
+		return true
+	case ChangeWordKindRemoved:
+		return true
+	case ChangeWordKindRenamed:
+		return true
+	case ChangeWordKindRequirement:
+		return true
+	case ChangeWordKindSignature:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ChangeWordState.
+const (
+	ChangeWordStateEmpty   ChangeWordState = ""
+	ChangeWordStateExposed ChangeWordState = "exposed"
+	ChangeWordStateHandled ChangeWordState = "handled"
+	ChangeWordStateLater   ChangeWordState = "later"
+	ChangeWordStateNotUsed ChangeWordState = "not-used"
+)
+
+// Valid indicates whether the value is a known member of the ChangeWordState enum.
+func (e ChangeWordState) Valid() bool {
+	switch e {
+	case ChangeWordStateEmpty:
+		return true
+	case ChangeWordStateExposed:
+		return true
+	case ChangeWordStateHandled:
+		return true
+	case ChangeWordStateLater:
+		return true
+	case ChangeWordStateNotUsed:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ComparedState.
 const (
 	ComparedStateAbsent    ComparedState = "absent"
@@ -112,6 +211,30 @@ func (e DecisionOutcome) Valid() bool {
 	}
 }
 
+// Defines values for ExposedPlaceZone.
+const (
+	Code    ExposedPlaceZone = "code"
+	Comment ExposedPlaceZone = "comment"
+	String  ExposedPlaceZone = "string"
+	Text    ExposedPlaceZone = "text"
+)
+
+// Valid indicates whether the value is a known member of the ExposedPlaceZone enum.
+func (e ExposedPlaceZone) Valid() bool {
+	switch e {
+	case Code:
+		return true
+	case Comment:
+		return true
+	case String:
+		return true
+	case Text:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LinkState.
 const (
 	LinkStateConfirmed LinkState = "confirmed"
@@ -148,6 +271,102 @@ func (e LinkJudgementState) Valid() bool {
 	case LinkJudgementStateProposed:
 		return true
 	case LinkJudgementStateRejected:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MovedChange.
+const (
+	MovedChangeAdded      MovedChange = "added"
+	MovedChangeDowngraded MovedChange = "downgraded"
+	MovedChangeDropped    MovedChange = "dropped"
+	MovedChangeMoved      MovedChange = "moved"
+	MovedChangeRenamed    MovedChange = "renamed"
+)
+
+// Valid indicates whether the value is a known member of the MovedChange enum.
+func (e MovedChange) Valid() bool {
+	switch e {
+	case MovedChangeAdded:
+		return true
+	case MovedChangeDowngraded:
+		return true
+	case MovedChangeDropped:
+		return true
+	case MovedChangeMoved:
+		return true
+	case MovedChangeRenamed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NeedKind.
+const (
+	NeedKindDependency NeedKind = "dependency"
+	NeedKindEngine     NeedKind = "engine"
+	NeedKindManifest   NeedKind = "manifest"
+	NeedKindNotes      NeedKind = "notes"
+	NeedKindPeer       NeedKind = "peer"
+)
+
+// Valid indicates whether the value is a known member of the NeedKind enum.
+func (e NeedKind) Valid() bool {
+	switch e {
+	case NeedKindDependency:
+		return true
+	case NeedKindEngine:
+		return true
+	case NeedKindManifest:
+		return true
+	case NeedKindNotes:
+		return true
+	case NeedKindPeer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewChangeKind.
+const (
+	NewChangeKindAdded       NewChangeKind = "added"
+	NewChangeKindBehaviour   NewChangeKind = "behaviour"
+	NewChangeKindDefault     NewChangeKind = "default"
+	NewChangeKindDeprecated  NewChangeKind = "deprecated"
+	NewChangeKindFixed       NewChangeKind = "fixed"
+	NewChangeKindMoved       NewChangeKind = "moved"
+	NewChangeKindRemoved     NewChangeKind = "removed"
+	NewChangeKindRenamed     NewChangeKind = "renamed"
+	NewChangeKindRequirement NewChangeKind = "requirement"
+	NewChangeKindSignature   NewChangeKind = "signature"
+)
+
+// Valid indicates whether the value is a known member of the NewChangeKind enum.
+func (e NewChangeKind) Valid() bool {
+	switch e {
+	case NewChangeKindAdded:
+		return true
+	case NewChangeKindBehaviour:
+		return true
+	case NewChangeKindDefault:
+		return true
+	case NewChangeKindDeprecated:
+		return true
+	case NewChangeKindFixed:
+		return true
+	case NewChangeKindMoved:
+		return true
+	case NewChangeKindRemoved:
+		return true
+	case NewChangeKindRenamed:
+		return true
+	case NewChangeKindRequirement:
+		return true
+	case NewChangeKindSignature:
 		return true
 	default:
 		return false
@@ -310,6 +529,73 @@ type Change struct {
 	Version string   `json:"version"`
 }
 
+// ChangeDetail defines model for ChangeDetail.
+type ChangeDetail struct {
+	At []ExposedPlace `json:"at"`
+
+	// Row A change, and what it is to this code base
+	Row ChangeRow `json:"row"`
+
+	// Searched The old names that were looked for
+	Searched []string `json:"searched"`
+
+	// Text The entry's lines as written
+	Text  []string       `json:"text"`
+	Words []SaidOfChange `json:"words"`
+}
+
+// ChangeRow A change, and what it is to this code base
+type ChangeRow struct {
+	// Added A person added it
+	Added  bool   `json:"added"`
+	Author string `json:"author,omitempty"`
+
+	// Candidate Its version lies within what moves
+	Candidate bool `json:"candidate"`
+
+	// Causes The causes that it explains
+	Causes []string `json:"causes"`
+	Change Change   `json:"change"`
+
+	// Corrected A person corrected its kind or its pairs
+	Corrected bool `json:"corrected"`
+
+	// Files Files with places that count
+	Files int `json:"files"`
+
+	// Places Places that count: in code, in strings and in settings
+	Places int `json:"places"`
+
+	// Reason Why a person set its state
+	Reason   string        `json:"reason,omitempty"`
+	Requires []Requirement `json:"requires"`
+
+	// Said Further places, in comments and documents
+	Said int `json:"said"`
+
+	// Silent It touches the code, and nothing that was printed shows it
+	Silent bool           `json:"silent"`
+	State  ChangeRowState `json:"state"`
+}
+
+// ChangeRowState defines model for ChangeRow.State.
+type ChangeRowState string
+
+// ChangeWord What is left out stays as it is; an empty state or kind takes an earlier word back
+type ChangeWord struct {
+	Author  string           `json:"author,omitempty"`
+	Kind    *ChangeWordKind  `json:"kind,omitempty"`
+	Reason  string           `json:"reason"`
+	Renames *[]Rename        `json:"renames,omitempty"`
+	State   *ChangeWordState `json:"state,omitempty"`
+}
+
+// ChangeWordKind defines model for ChangeWord.Kind.
+type ChangeWordKind string
+
+// ChangeWordState defines model for ChangeWord.State.
+type ChangeWordState string
+
 // Check defines model for Check.
 type Check struct {
 	Baseline *Run `json:"baseline,omitempty"`
@@ -394,6 +680,22 @@ type Event struct {
 	Text  string    `json:"text,omitempty"`
 }
 
+// ExposedPlace defines model for ExposedPlace.
+type ExposedPlace struct {
+	Column int     `json:"column"`
+	File   string  `json:"file"`
+	Line   int     `json:"line"`
+	Name   string  `json:"name"`
+	Sure   float64 `json:"sure"`
+
+	// Text The source line
+	Text string           `json:"text"`
+	Zone ExposedPlaceZone `json:"zone"`
+}
+
+// ExposedPlaceZone defines model for ExposedPlace.Zone.
+type ExposedPlaceZone string
+
 // Gate defines model for Gate.
 type Gate struct {
 	Open    bool         `json:"open"`
@@ -406,6 +708,14 @@ type GateReason struct {
 	Check string `json:"check,omitempty"`
 	Code  string `json:"code"`
 	Text  string `json:"text"`
+}
+
+// HeldBack defines model for HeldBack.
+type HeldBack struct {
+	At   string `json:"at"`
+	By   []Need `json:"by"`
+	Name string `json:"name"`
+	To   string `json:"to"`
 }
 
 // HistoryPoint Symptoms of each cause that a run left shown
@@ -487,11 +797,67 @@ type Move struct {
 	To      string `json:"to"`
 }
 
+// Moved defines model for Moved.
+type Moved struct {
+	Change MovedChange `json:"change"`
+
+	// Direct A manifest names it
+	Direct    bool   `json:"direct"`
+	Ecosystem string `json:"ecosystem"`
+	From      string `json:"from,omitempty"`
+
+	// Intended The leg names it
+	Intended bool   `json:"intended"`
+	Name     string `json:"name"`
+
+	// Path What drags it in, from the outermost
+	Path []string `json:"path"`
+	To   string   `json:"to,omitempty"`
+
+	// Was Its name before
+	Was string `json:"was,omitempty"`
+}
+
+// MovedChange defines model for Moved.Change.
+type MovedChange string
+
+// Need defines model for Need.
+type Need struct {
+	Have string   `json:"have,omitempty"`
+	Kind NeedKind `json:"kind"`
+	Name string   `json:"name"`
+
+	// Package Who wants it, with its version
+	Package string `json:"package"`
+	Range   string `json:"range"`
+}
+
+// NeedKind defines model for Need.Kind.
+type NeedKind string
+
 // NewBaseline defines model for NewBaseline.
 type NewBaseline struct {
 	// Author Who accepts it
 	Author string `json:"author,omitempty"`
 }
+
+// NewChange defines model for NewChange.
+type NewChange struct {
+	Author  string        `json:"author,omitempty"`
+	Kind    NewChangeKind `json:"kind"`
+	Package string        `json:"package,omitempty"`
+	Renames []Rename      `json:"renames,omitempty"`
+
+	// Source A link to where it is told
+	Source string `json:"source,omitempty"`
+
+	// Title What changes, with names in backticks
+	Title   string `json:"title"`
+	Version string `json:"version,omitempty"`
+}
+
+// NewChangeKind defines model for NewChange.Kind.
+type NewChangeKind string
 
 // NewDecision defines model for NewDecision.
 type NewDecision struct {
@@ -543,6 +909,29 @@ type Overview struct {
 	Upgrade Upgrade `json:"upgrade"`
 }
 
+// Patch defines model for Patch.
+type Patch struct {
+	// Care What to look at beside the names
+	Care string `json:"care,omitempty"`
+
+	// Diff Unified, as git apply takes it
+	Diff    string         `json:"diff"`
+	Edits   []PatchEdit    `json:"edits"`
+	Refused []RefusedPlace `json:"refused"`
+
+	// Why Why there is no patch
+	Why string `json:"why,omitempty"`
+}
+
+// PatchEdit defines model for PatchEdit.
+type PatchEdit struct {
+	Column int    `json:"column"`
+	File   string `json:"file"`
+	From   string `json:"from"`
+	Line   int    `json:"line"`
+	To     string `json:"to"`
+}
+
 // Pattern defines model for Pattern.
 type Pattern struct {
 	Kind   string   `json:"kind,omitempty"`
@@ -573,10 +962,29 @@ type Problem struct {
 	Type     string `json:"type,omitempty"`
 }
 
+// RefusedPlace defines model for RefusedPlace.
+type RefusedPlace struct {
+	Column int    `json:"column"`
+	File   string `json:"file"`
+	Line   int    `json:"line"`
+	Name   string `json:"name"`
+	Why    string `json:"why"`
+}
+
 // Rename defines model for Rename.
 type Rename struct {
 	From string `json:"from"`
 	To   string `json:"to"`
+}
+
+// Requirement defines model for Requirement.
+type Requirement struct {
+	// Above The last version that is not enough
+	Above string `json:"above,omitempty"`
+
+	// Least The least version
+	Least string `json:"least,omitempty"`
+	Name  string `json:"name"`
 }
 
 // Run defines model for Run.
@@ -647,6 +1055,16 @@ type RunSymptom struct {
 	Message string `json:"message"`
 	Phase   string `json:"phase"`
 	Test    string `json:"test"`
+}
+
+// SaidOfChange defines model for SaidOfChange.
+type SaidOfChange struct {
+	At      time.Time `json:"at"`
+	Author  string    `json:"author"`
+	Kind    string    `json:"kind,omitempty"`
+	Reason  string    `json:"reason"`
+	Renames []Rename  `json:"renames,omitempty"`
+	State   string    `json:"state,omitempty"`
 }
 
 // SourceLine defines model for SourceLine.
@@ -753,6 +1171,18 @@ type UpgradeRow struct {
 	Upgrade Upgrade    `json:"upgrade"`
 }
 
+// Versions defines model for Versions.
+type Versions struct {
+	// Files The manifests and lock files that were read
+	Files []string   `json:"files"`
+	Held  []HeldBack `json:"held"`
+
+	// Moves Intended first, then direct, then the rest
+	Moves    []Moved  `json:"moves"`
+	Unmet    []Need   `json:"unmet"`
+	Warnings []string `json:"warnings"`
+}
+
 // CauseID defines model for CauseId.
 type CauseID = string
 
@@ -776,6 +1206,12 @@ type RunID = int
 
 // UpgradeID defines model for UpgradeId.
 type UpgradeID = int64
+
+// GetPatchParams defines parameters for GetPatch.
+type GetPatchParams struct {
+	// Only Take only these files (a.go) or places (a.go:12, a.go:12:3)
+	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
+}
 
 // GetInputLinesParams defines parameters for GetInputLines.
 type GetInputLinesParams struct {
@@ -822,6 +1258,12 @@ type DecideJSONRequestBody = NewDecision
 
 // JudgeLinkJSONRequestBody defines body for JudgeLink for application/json ContentType.
 type JudgeLinkJSONRequestBody = LinkJudgement
+
+// AddChangeJSONRequestBody defines body for AddChange for application/json ContentType.
+type AddChangeJSONRequestBody = NewChange
+
+// SayOfChangeJSONRequestBody defines body for SayOfChange for application/json ContentType.
+type SayOfChangeJSONRequestBody = ChangeWord
 
 // AddNotesJSONRequestBody defines body for AddNotes for application/json ContentType.
 type AddNotesJSONRequestBody = NewNotes
@@ -979,6 +1421,49 @@ type ClientInterface interface {
 	// Corresponds with PUT /upgrades/{upgrade}/causes/{cause}/links/{change} (the `JudgeLink` operationId).
 	JudgeLink(ctx context.Context, upgrade UpgradeID, cause CauseID, change ChangeID, body JudgeLinkJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// ListChanges The changes of all notes in their order, with what each is to this code base
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes (the `ListChanges` operationId).
+	ListChanges(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddChangeWithBody Add a change that the notes forgot; it stands in a document of its own
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+	AddChangeWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddChange Add a change that the notes forgot; it stands in a document of its own
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+	AddChange(ctx context.Context, upgrade UpgradeID, body AddChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetChange One change with the places it touches and what was said of it
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes/{change} (the `GetChange` operationId).
+	GetChange(ctx context.Context, upgrade UpgradeID, change ChangeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SayOfChangeWithBody Set a change's state, or correct its kind or its pairs of names
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+	SayOfChangeWithBody(ctx context.Context, upgrade UpgradeID, change ChangeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SayOfChange Set a change's state, or correct its kind or its pairs of names
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+	SayOfChange(ctx context.Context, upgrade UpgradeID, change ChangeID, body SayOfChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetPatch A unified diff over the places where a change's old name can be exchanged, for review
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
+	GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
@@ -1004,14 +1489,14 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/notes (the `ListNotes` operationId).
 	ListNotes(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// AddNotesWithBody Add release notes in Markdown; a document of the same name and package is replaced
+	// AddNotesWithBody Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 	//
 	// Takes any type of body and a specified content type.
 	//
 	// Corresponds with POST /upgrades/{upgrade}/notes (the `AddNotes` operationId).
 	AddNotesWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// AddNotes Add release notes in Markdown; a document of the same name and package is replaced
+	// AddNotes Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 	//
 	// Takes a body of the `application/json` content type.
 	//
@@ -1065,6 +1550,11 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
 	ListTests(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetVersions What moved between the baseline's source tree and the latest run's, by their manifests and lock files
+	//
+	// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
+	GetVersions(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 }
 
 // ListUpgrades All upgrades, the latest first
@@ -1263,6 +1753,119 @@ func (c *Client) JudgeLink(ctx context.Context, upgrade UpgradeID, cause CauseID
 	return c.Client.Do(req)
 }
 
+// ListChanges The changes of all notes in their order, with what each is to this code base
+//
+// Corresponds with GET /upgrades/{upgrade}/changes (the `ListChanges` operationId).
+func (c *Client) ListChanges(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListChangesRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddChangeWithBody Add a change that the notes forgot; it stands in a document of its own
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+func (c *Client) AddChangeWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddChangeRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddChange Add a change that the notes forgot; it stands in a document of its own
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+func (c *Client) AddChange(ctx context.Context, upgrade UpgradeID, body AddChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddChangeRequest(c.Server, upgrade, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetChange One change with the places it touches and what was said of it
+//
+// Corresponds with GET /upgrades/{upgrade}/changes/{change} (the `GetChange` operationId).
+func (c *Client) GetChange(ctx context.Context, upgrade UpgradeID, change ChangeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetChangeRequest(c.Server, upgrade, change)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SayOfChangeWithBody Set a change's state, or correct its kind or its pairs of names
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+func (c *Client) SayOfChangeWithBody(ctx context.Context, upgrade UpgradeID, change ChangeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSayOfChangeRequestWithBody(c.Server, upgrade, change, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SayOfChange Set a change's state, or correct its kind or its pairs of names
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+func (c *Client) SayOfChange(ctx context.Context, upgrade UpgradeID, change ChangeID, body SayOfChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSayOfChangeRequest(c.Server, upgrade, change, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetPatch A unified diff over the places where a change's old name can be exchanged, for review
+//
+// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
+func (c *Client) GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetPatchRequest(c.Server, upgrade, change, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
@@ -1338,7 +1941,7 @@ func (c *Client) ListNotes(ctx context.Context, upgrade UpgradeID, reqEditors ..
 	return c.Client.Do(req)
 }
 
-// AddNotesWithBody Add release notes in Markdown; a document of the same name and package is replaced
+// AddNotesWithBody Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 //
 // Takes any type of body and a specified content type.
 //
@@ -1355,7 +1958,7 @@ func (c *Client) AddNotesWithBody(ctx context.Context, upgrade UpgradeID, conten
 	return c.Client.Do(req)
 }
 
-// AddNotes Add release notes in Markdown; a document of the same name and package is replaced
+// AddNotes Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 //
 // Takes a body of the `application/json` content type.
 //
@@ -1490,6 +2093,21 @@ func (c *Client) ListRunSymptoms(ctx context.Context, upgrade UpgradeID, run Run
 // Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
 func (c *Client) ListTests(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewListTestsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetVersions What moved between the baseline's source tree and the latest run's, by their manifests and lock files
+//
+// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
+func (c *Client) GetVersions(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetVersionsRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -1834,6 +2452,250 @@ func NewJudgeLinkRequestWithBody(server string, upgrade UpgradeID, cause CauseID
 	}
 
 	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewListChangesRequest constructs an http.Request for the ListChanges method
+func NewListChangesRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/changes", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewAddChangeRequest calls the generic AddChange builder with application/json body
+func NewAddChangeRequest(server string, upgrade UpgradeID, body AddChangeJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewAddChangeRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewAddChangeRequestWithBody constructs an http.Request for the AddChange method, with any body, and a specified content type
+func NewAddChangeRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/changes", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewGetChangeRequest constructs an http.Request for the GetChange method
+func NewGetChangeRequest(server string, upgrade UpgradeID, change ChangeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "change", change, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "string", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/changes/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewSayOfChangeRequest calls the generic SayOfChange builder with application/json body
+func NewSayOfChangeRequest(server string, upgrade UpgradeID, change ChangeID, body SayOfChangeJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewSayOfChangeRequestWithBody(server, upgrade, change, "application/json", bodyReader)
+}
+
+// NewSayOfChangeRequestWithBody constructs an http.Request for the SayOfChange method, with any body, and a specified content type
+func NewSayOfChangeRequestWithBody(server string, upgrade UpgradeID, change ChangeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "change", change, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "string", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/changes/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPut, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewGetPatchRequest constructs an http.Request for the GetPatch method
+func NewGetPatchRequest(server string, upgrade UpgradeID, change ChangeID, params *GetPatchParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "change", change, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "string", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/changes/%s/patch", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Only != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "only", *params.Only, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "array", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
 
 	return req, nil
 }
@@ -2491,6 +3353,40 @@ func NewListTestsRequest(server string, upgrade UpgradeID) (*http.Request, error
 	return req, nil
 }
 
+// NewGetVersionsRequest constructs an http.Request for the GetVersions method
+func NewGetVersionsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/versions", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 func (c *Client) applyEditors(ctx context.Context, req *http.Request, additionalEditors []RequestEditorFn) error {
 	for _, r := range c.RequestEditors {
 		if err := r(ctx, req); err != nil {
@@ -2619,6 +3515,55 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with PUT /upgrades/{upgrade}/causes/{cause}/links/{change} (the `JudgeLink` operationId).
 	JudgeLinkWithResponse(ctx context.Context, upgrade UpgradeID, cause CauseID, change ChangeID, body JudgeLinkJSONRequestBody, reqEditors ...RequestEditorFn) (*JudgeLinkResponse, error)
 
+	// ListChangesWithResponse The changes of all notes in their order, with what each is to this code base
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes (the `ListChanges` operationId).
+	ListChangesWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListChangesResponse, error)
+
+	// AddChangeWithBodyWithResponse Add a change that the notes forgot; it stands in a document of its own
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+	AddChangeWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddChangeResponse, error)
+
+	// AddChangeWithResponse Add a change that the notes forgot; it stands in a document of its own
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+	AddChangeWithResponse(ctx context.Context, upgrade UpgradeID, body AddChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*AddChangeResponse, error)
+
+	// GetChangeWithResponse One change with the places it touches and what was said of it
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes/{change} (the `GetChange` operationId).
+	GetChangeWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, reqEditors ...RequestEditorFn) (*GetChangeResponse, error)
+
+	// SayOfChangeWithBodyWithResponse Set a change's state, or correct its kind or its pairs of names
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+	SayOfChangeWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SayOfChangeResponse, error)
+
+	// SayOfChangeWithResponse Set a change's state, or correct its kind or its pairs of names
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+	SayOfChangeWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, body SayOfChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*SayOfChangeResponse, error)
+
+	// GetPatchWithResponse A unified diff over the places where a change's old name can be exchanged, for review
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
+	GetPatchWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*GetPatchResponse, error)
+
 	// FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -2654,14 +3599,14 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/notes (the `ListNotes` operationId).
 	ListNotesWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListNotesResponse, error)
 
-	// AddNotesWithBodyWithResponse Add release notes in Markdown; a document of the same name and package is replaced
+	// AddNotesWithBodyWithResponse Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 	//
 	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with POST /upgrades/{upgrade}/notes (the `AddNotes` operationId).
 	AddNotesWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddNotesResponse, error)
 
-	// AddNotesWithResponse Add release notes in Markdown; a document of the same name and package is replaced
+	// AddNotesWithResponse Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 	//
 	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
 	//
@@ -2729,6 +3674,13 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/tests (the `ListTests` operationId).
 	ListTestsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListTestsResponse, error)
+
+	// GetVersionsWithResponse What moved between the baseline's source tree and the latest run's, by their manifests and lock files
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
+	GetVersionsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetVersionsResponse, error)
 }
 
 type ListUpgradesResponse struct {
@@ -3109,6 +4061,246 @@ func (r JudgeLinkResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r JudgeLinkResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListChangesResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]ChangeRow
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListChangesResponse) GetJSON200() *[]ChangeRow {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListChangesResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListChangesResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListChangesResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListChangesResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListChangesResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type AddChangeResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *ChangeDetail
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r AddChangeResponse) GetJSON201() *ChangeDetail {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r AddChangeResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r AddChangeResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r AddChangeResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r AddChangeResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r AddChangeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type GetChangeResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *ChangeDetail
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetChangeResponse) GetJSON200() *ChangeDetail {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetChangeResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetChangeResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetChangeResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetChangeResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetChangeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type SayOfChangeResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *ChangeDetail
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r SayOfChangeResponse) GetJSON200() *ChangeDetail {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r SayOfChangeResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r SayOfChangeResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r SayOfChangeResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r SayOfChangeResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r SayOfChangeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type GetPatchResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Patch
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetPatchResponse) GetJSON200() *Patch {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetPatchResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetPatchResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetPatchResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetPatchResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetPatchResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -3787,6 +4979,54 @@ func (r ListTestsResponse) ContentType() string {
 	return ""
 }
 
+type GetVersionsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Versions
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetVersionsResponse) GetJSON200() *Versions {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetVersionsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetVersionsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetVersionsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetVersionsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetVersionsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -3943,6 +5183,97 @@ func (c *ClientWithResponses) JudgeLinkWithResponse(ctx context.Context, upgrade
 	return ParseJudgeLinkResponse(rsp)
 }
 
+// ListChangesWithResponse The changes of all notes in their order, with what each is to this code base
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/changes (the `ListChanges` operationId).
+func (c *ClientWithResponses) ListChangesWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListChangesResponse, error) {
+	rsp, err := c.ListChanges(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListChangesResponse(rsp)
+}
+
+// AddChangeWithBodyWithResponse Add a change that the notes forgot; it stands in a document of its own
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+func (c *ClientWithResponses) AddChangeWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddChangeResponse, error) {
+	rsp, err := c.AddChangeWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddChangeResponse(rsp)
+}
+
+// AddChangeWithResponse Add a change that the notes forgot; it stands in a document of its own
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/changes (the `AddChange` operationId).
+func (c *ClientWithResponses) AddChangeWithResponse(ctx context.Context, upgrade UpgradeID, body AddChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*AddChangeResponse, error) {
+	rsp, err := c.AddChange(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddChangeResponse(rsp)
+}
+
+// GetChangeWithResponse One change with the places it touches and what was said of it
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/changes/{change} (the `GetChange` operationId).
+func (c *ClientWithResponses) GetChangeWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, reqEditors ...RequestEditorFn) (*GetChangeResponse, error) {
+	rsp, err := c.GetChange(ctx, upgrade, change, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetChangeResponse(rsp)
+}
+
+// SayOfChangeWithBodyWithResponse Set a change's state, or correct its kind or its pairs of names
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+func (c *ClientWithResponses) SayOfChangeWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SayOfChangeResponse, error) {
+	rsp, err := c.SayOfChangeWithBody(ctx, upgrade, change, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSayOfChangeResponse(rsp)
+}
+
+// SayOfChangeWithResponse Set a change's state, or correct its kind or its pairs of names
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with PUT /upgrades/{upgrade}/changes/{change} (the `SayOfChange` operationId).
+func (c *ClientWithResponses) SayOfChangeWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, body SayOfChangeJSONRequestBody, reqEditors ...RequestEditorFn) (*SayOfChangeResponse, error) {
+	rsp, err := c.SayOfChange(ctx, upgrade, change, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSayOfChangeResponse(rsp)
+}
+
+// GetPatchWithResponse A unified diff over the places where a change's old name can be exchanged, for review
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
+func (c *ClientWithResponses) GetPatchWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*GetPatchResponse, error) {
+	rsp, err := c.GetPatch(ctx, upgrade, change, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetPatchResponse(rsp)
+}
+
 // FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Returns a wrapper object for the known response body format(s).
@@ -4008,7 +5339,7 @@ func (c *ClientWithResponses) ListNotesWithResponse(ctx context.Context, upgrade
 	return ParseListNotesResponse(rsp)
 }
 
-// AddNotesWithBodyWithResponse Add release notes in Markdown; a document of the same name and package is replaced
+// AddNotesWithBodyWithResponse Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 //
 // Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
 //
@@ -4021,7 +5352,7 @@ func (c *ClientWithResponses) AddNotesWithBodyWithResponse(ctx context.Context, 
 	return ParseAddNotesResponse(rsp)
 }
 
-// AddNotesWithResponse Add release notes in Markdown; a document of the same name and package is replaced
+// AddNotesWithResponse Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 //
 // Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
 //
@@ -4142,6 +5473,19 @@ func (c *ClientWithResponses) ListTestsWithResponse(ctx context.Context, upgrade
 		return nil, err
 	}
 	return ParseListTestsResponse(rsp)
+}
+
+// GetVersionsWithResponse What moved between the baseline's source tree and the latest run's, by their manifests and lock files
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
+func (c *ClientWithResponses) GetVersionsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetVersionsResponse, error) {
+	rsp, err := c.GetVersions(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetVersionsResponse(rsp)
 }
 
 // ParseListUpgradesResponse parses an HTTP response from a ListUpgradesWithResponse call
@@ -4391,6 +5735,171 @@ func ParseJudgeLinkResponse(rsp *http.Response) (*JudgeLinkResponse, error) {
 	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
 		var dest CauseDetail
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListChangesResponse parses an HTTP response from a ListChangesWithResponse call
+func ParseListChangesResponse(rsp *http.Response) (*ListChangesResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListChangesResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []ChangeRow
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseAddChangeResponse parses an HTTP response from a AddChangeWithResponse call
+func ParseAddChangeResponse(rsp *http.Response) (*AddChangeResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &AddChangeResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest ChangeDetail
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseGetChangeResponse parses an HTTP response from a GetChangeWithResponse call
+func ParseGetChangeResponse(rsp *http.Response) (*GetChangeResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetChangeResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest ChangeDetail
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseSayOfChangeResponse parses an HTTP response from a SayOfChangeWithResponse call
+func ParseSayOfChangeResponse(rsp *http.Response) (*SayOfChangeResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &SayOfChangeResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest ChangeDetail
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseGetPatchResponse parses an HTTP response from a GetPatchWithResponse call
+func ParseGetPatchResponse(rsp *http.Response) (*GetPatchResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetPatchResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Patch
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
 			return nil, err
 		}
@@ -4870,6 +6379,39 @@ func ParseListTestsResponse(rsp *http.Response) (*ListTestsResponse, error) {
 	return response, nil
 }
 
+// ParseGetVersionsResponse parses an HTTP response from a GetVersionsWithResponse call
+func ParseGetVersionsResponse(rsp *http.Response) (*GetVersionsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetVersionsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Versions
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
 	// ListUpgrades All upgrades, the latest first
@@ -4896,6 +6438,21 @@ type ServerInterface interface {
 	// JudgeLink Confirm or reject a link, or take that back
 	// (PUT /upgrades/{upgrade}/causes/{cause}/links/{change})
 	JudgeLink(ctx *echo.Context, upgrade UpgradeID, cause CauseID, change ChangeID) error
+	// ListChanges The changes of all notes in their order, with what each is to this code base
+	// (GET /upgrades/{upgrade}/changes)
+	ListChanges(ctx *echo.Context, upgrade UpgradeID) error
+	// AddChange Add a change that the notes forgot; it stands in a document of its own
+	// (POST /upgrades/{upgrade}/changes)
+	AddChange(ctx *echo.Context, upgrade UpgradeID) error
+	// GetChange One change with the places it touches and what was said of it
+	// (GET /upgrades/{upgrade}/changes/{change})
+	GetChange(ctx *echo.Context, upgrade UpgradeID, change ChangeID) error
+	// SayOfChange Set a change's state, or correct its kind or its pairs of names
+	// (PUT /upgrades/{upgrade}/changes/{change})
+	SayOfChange(ctx *echo.Context, upgrade UpgradeID, change ChangeID) error
+	// GetPatch A unified diff over the places where a change's old name can be exchanged, for review
+	// (GET /upgrades/{upgrade}/changes/{change}/patch)
+	GetPatch(ctx *echo.Context, upgrade UpgradeID, change ChangeID, params GetPatchParams) error
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
 	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
@@ -4911,7 +6468,7 @@ type ServerInterface interface {
 	// ListNotes The release notes of the upgrade
 	// (GET /upgrades/{upgrade}/notes)
 	ListNotes(ctx *echo.Context, upgrade UpgradeID) error
-	// AddNotes Add release notes in Markdown; a document of the same name and package is replaced
+	// AddNotes Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced
 	// (POST /upgrades/{upgrade}/notes)
 	AddNotes(ctx *echo.Context, upgrade UpgradeID) error
 	// GetNotesLines Lines of a document as written
@@ -4938,6 +6495,9 @@ type ServerInterface interface {
 	// ListTests Every test of every run, trouble first
 	// (GET /upgrades/{upgrade}/tests)
 	ListTests(ctx *echo.Context, upgrade UpgradeID) error
+	// GetVersions What moved between the baseline's source tree and the latest run's, by their manifests and lock files
+	// (GET /upgrades/{upgrade}/versions)
+	GetVersions(ctx *echo.Context, upgrade UpgradeID) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -5088,6 +6648,119 @@ func (w *ServerInterfaceWrapper) JudgeLink(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.JudgeLink(ctx, upgrade, cause, change)
+	return err
+}
+
+// ListChanges converts echo context to params.
+func (w *ServerInterfaceWrapper) ListChanges(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListChanges(ctx, upgrade)
+	return err
+}
+
+// AddChange converts echo context to params.
+func (w *ServerInterfaceWrapper) AddChange(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddChange(ctx, upgrade)
+	return err
+}
+
+// GetChange converts echo context to params.
+func (w *ServerInterfaceWrapper) GetChange(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change ChangeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", ctx.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter change: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetChange(ctx, upgrade, change)
+	return err
+}
+
+// SayOfChange converts echo context to params.
+func (w *ServerInterfaceWrapper) SayOfChange(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change ChangeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", ctx.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter change: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SayOfChange(ctx, upgrade, change)
+	return err
+}
+
+// GetPatch converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPatch(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "change" -------------
+	var change ChangeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "change", ctx.Param("change"), &change, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter change: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPatchParams
+	// ------------- Optional query parameter "only" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "only", ctx.QueryParams(), &params.Only, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter only: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPatch(ctx, upgrade, change, params)
 	return err
 }
 
@@ -5419,6 +7092,22 @@ func (w *ServerInterfaceWrapper) ListTests(ctx *echo.Context) error {
 	return err
 }
 
+// GetVersions converts echo context to params.
+func (w *ServerInterfaceWrapper) GetVersions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetVersions(ctx, upgrade)
+	return err
+}
+
 // This is a simple interface which specifies echo.Route addition functions which
 // are present on both echo.Echo and echo.Group, since we want to allow using
 // either of them for path registration
@@ -5481,6 +7170,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.ListNotes, options.OperationMiddlewares["listNotes"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.AddNotes, options.OperationMiddlewares["addNotes"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/notes/:notes/lines", wrapper.GetNotesLines, options.OperationMiddlewares["getNotesLines"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/changes", wrapper.ListChanges, options.OperationMiddlewares["listChanges"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/changes", wrapper.AddChange, options.OperationMiddlewares["addChange"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/changes/:change", wrapper.GetChange, options.OperationMiddlewares["getChange"]...)
+	router.PUT(options.BaseURL+"/upgrades/:upgrade/changes/:change", wrapper.SayOfChange, options.OperationMiddlewares["sayOfChange"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/changes/:change/patch", wrapper.GetPatch, options.OperationMiddlewares["getPatch"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/versions", wrapper.GetVersions, options.OperationMiddlewares["getVersions"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/inputs/:input/lines", wrapper.GetInputLines, options.OperationMiddlewares["getInputLines"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes", wrapper.ListCauses, options.OperationMiddlewares["listCauses"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes/:cause", wrapper.GetCause, options.OperationMiddlewares["getCause"]...)

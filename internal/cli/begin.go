@@ -2,7 +2,6 @@ package cli
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -99,41 +98,6 @@ func baselineCommand(std streams) *cli.Command {
 					status = fmt.Sprintf("fails with status %d", r.Facts.Exit)
 				}
 				fmt.Fprintf(std.out, "%s: run %d accepted, %s, %s known\n", r.Facts.Check, r.Number, status, plural(r.Symptoms, "symptom"))
-			}
-			return nil
-		},
-	}
-}
-
-func notesCommand(std streams) *cli.Command {
-	return &cli.Command{
-		Name:         "notes",
-		Usage:        "add release notes to the upgrade",
-		ArgsUsage:    "[PACKAGE=]FILE…",
-		OnUsageError: usageError,
-		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			if cmd.Args().Len() == 0 {
-				return errors.New("no file: name release notes in Markdown, as in: unicausa notes example.org/jar=CHANGELOG.md")
-			}
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
-			for _, value := range cmd.Args().Slice() {
-				pkg, file, named := strings.Cut(value, "=")
-				if !named {
-					pkg, file = "", value
-				}
-				text, err := os.ReadFile(file)
-				if err != nil {
-					return fmt.Errorf("cannot read the notes %s: %w", file, cause(err))
-				}
-				n, err := c.AddNotes(ctx, upgrade, api.NewNotes{Name: filepath.ToSlash(file), Package: pkg, Text: string(text)})
-				if err != nil {
-					return err
-				}
-				fmt.Fprintf(std.out, "%s: %s in %s\n", n.Name, plural(n.Changes, "change"), plural(n.Lines, "line"))
 			}
 			return nil
 		},

@@ -1,7 +1,6 @@
 package cli
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -33,11 +32,12 @@ func triageCommand(std streams) *cli.Command {
 		OnUsageError: usageError,
 		Flags: []cli.Flag{
 			&cli.StringSliceFlag{Name: "before", Usage: "output of a check on the old version; may be given again", TakesFile: true},
-			&cli.StringSliceFlag{Name: "notes", Usage: "release notes in Markdown: `[PACKAGE=]FILE`; may be given again", TakesFile: true},
+			&cli.StringSliceFlag{Name: "notes", Usage: "release notes: `[PACKAGE=]FILE` or a folder of them; may be given again", TakesFile: true},
 			&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
 			&cli.StringFlag{Name: "base", Usage: "`COMMIT` before the bump in --repo's git history: tells moved lines from new ones"},
-			&cli.StringFlag{Name: "from", Usage: "version before the bump; only later changes can explain anything"},
+			&cli.StringFlag{Name: "from", Usage: "version before the bump, of all notes; only later changes can explain anything"},
 			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
+			&cli.StringSliceFlag{Name: "move", Usage: "what moves, as `PACKAGE=FROM..TO`, where several packages do; may be given again"},
 			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
 			&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"},
 		},
@@ -57,7 +57,11 @@ func runTriage(cmd *cli.Command, std streams) error {
 	case cmd.Args().Len() == 0:
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
-	c := triage.Case{Moves: []triage.Move{{From: cmd.String("from"), To: cmd.String("to")}}}
+	moves, err := movesOf(cmd)
+	if err != nil {
+		return err
+	}
+	c := triage.Case{Moves: moves}
 	tree, err := readTree(cmd.String("repo"))
 	if err != nil {
 		return err
@@ -78,11 +82,14 @@ func runTriage(cmd *cli.Command, std streams) error {
 	}
 	texts := report.Texts{}
 	for _, value := range cmd.StringSlice("notes") {
-		changes, err := readNotes(value, texts)
+		documents, err := readNotes(value)
 		if err != nil {
 			return err
 		}
-		c.Changes = append(c.Changes, changes...)
+		for _, d := range documents {
+			texts[d.name] = strings.Split(d.text, "\n")
+			c.Changes = append(c.Changes, notes.Read(d.name, d.pkg, []byte(d.text))...)
+		}
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result := triage.Run(c)
@@ -101,6 +108,25 @@ func runTriage(cmd *cli.Command, std streams) error {
 		return &exitError{status: exitNew}
 	}
 	return nil
+}
+
+// movesOf reads --from, --to and --move.
+func movesOf(cmd *cli.Command) ([]triage.Move, error) {
+	var list []triage.Move
+	for _, value := range cmd.StringSlice("move") {
+		m, err := parseMove(value)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, triage.Move{Package: m.Package, From: m.From, To: m.To})
+	}
+	if len(list) > 0 && cmd.String("from")+cmd.String("to") != "" {
+		return nil, fmt.Errorf("--move and --from or --to exclude each other: --move names the versions of each package")
+	}
+	if len(list) == 0 {
+		list = append(list, triage.Move{From: cmd.String("from"), To: cmd.String("to")})
+	}
+	return list, nil
 }
 
 // loadConfig reads the configuration that is named, or the one at the top of
@@ -155,24 +181,6 @@ func checked(r read.Result, err error) (read.Result, error) {
 		err = fmt.Errorf("%s: %s", r.Name, r.Problem)
 	}
 	return r, err
-}
-
-// readNotes reads the value of --notes: a file, or PACKAGE=FILE.
-func readNotes(value string, texts report.Texts) ([]notes.Change, error) {
-	pkg, file, named := strings.Cut(value, "=")
-	if !named {
-		pkg, file = "", value
-	}
-	data, err := os.ReadFile(file)
-	if err != nil {
-		return nil, fmt.Errorf("cannot read the notes %s: %w", file, cause(err))
-	}
-	if bytes.IndexByte(data[:min(len(data), 8<<10)], 0) >= 0 {
-		return nil, fmt.Errorf("the notes %s are a binary file: give Markdown", file)
-	}
-	name := filepath.ToSlash(file)
-	texts[name] = strings.Split(string(data), "\n")
-	return notes.Read(name, pkg, data), nil
 }
 
 // readTree reads a source tree; there is none without a folder.

@@ -96,6 +96,12 @@ func At(dir, commit string) (fs.FS, error) {
 	return tree, nil
 }
 
+// History is what git log prints of a range of commits, newest first, with the
+// tags: notes.Read reads it.
+func History(dir, from, to string) (string, error) {
+	return git(dir, "log", "--no-color", "--decorate=short", "--decorate-refs=refs/tags/*", "--date=short", "--no-merges", from+".."+to)
+}
+
 func sourceFile(name string) ([]byte, bool) {
 	info, err := os.Lstat(name)
 	if err != nil || !info.Mode().IsRegular() {

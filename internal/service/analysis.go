@@ -23,9 +23,19 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 			return err
 		}
 	}
+	report, err := analyseLeg(a, run)
+	if err != nil {
+		return err
+	}
+	return expose(a, report)
+}
+
+// analyseLeg draws up and saves the report; it is nil before there is a
+// baseline and a run since.
+func analyseLeg(a *store.Analysis, run *store.RunRef) (*triage.Report, error) {
 	baseline, err := a.Baseline()
 	if err != nil || len(baseline) == 0 {
-		return err
+		return nil, err
 	}
 	number := 1 << 30
 	if run != nil {
@@ -33,35 +43,35 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 	}
 	latest, err := a.Latest(number)
 	if err != nil || len(latest) == 0 {
-		return err
+		return nil, err
 	}
 	newest := latest[len(latest)-1]
 	if run != nil {
 		if err := notice(a, baseline, newest); err != nil {
-			return err
+			return nil, err
 		}
 	}
 	state, err := a.State()
 	if err != nil {
-		return err
+		return nil, err
 	}
 	report, results, err := draw(a, baseline, latest, state)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	progress := store.Progress{Latest: newest.Number, Report: report, State: state}
 	if run == nil || newest.ID != run.ID {
 		advanceState(a, state, report, newest, latest, results, nil, nil)
-		return a.Save(progress)
+		return report, a.Save(progress)
 	}
 	reach, tree, err := previous(a, newest)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	before := counts(state)
 	advanceState(a, state, report, newest, latest, results, reach, tree)
 	progress.Run, progress.Delta = &newest, delta(before, state)
-	return a.Save(progress)
+	return report, a.Save(progress)
 }
 
 // readRun reads a run's inputs and stores what they say.
@@ -143,7 +153,7 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 	if err != nil {
 		return nil, nil, err
 	}
-	c.Moves = versions(moves)
+	c.Moves = versionsOf(moves)
 	report := triage.Run(c)
 	return &report, results, nil
 }
@@ -231,7 +241,7 @@ func holds(all, part []read.Result) bool {
 	return false
 }
 
-func versions(moves []api.Move) []triage.Move {
+func versionsOf(moves []api.Move) []triage.Move {
 	list := make([]triage.Move, 0, len(moves))
 	for _, m := range moves {
 		list = append(list, triage.Move{Package: m.Package, From: m.From, To: m.To})

@@ -150,8 +150,13 @@ func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, err
 	if err != nil {
 		return nil, fmt.Errorf("reading the links: %w", err)
 	}
+	words, err := changeWords(ctx, s.db, leg)
+	if err != nil {
+		return nil, err
+	}
 	byCause := map[int64][]api.Link{}
 	for _, r := range rows {
+		correct(&r.Facts.v, words[r.Facts.v.ID])
 		byCause[r.Cause] = append(byCause[r.Cause], api.Link{
 			Change: changeView(&r.Facts.v, r.Notes), Score: r.Score, State: api.LinkState(r.State), Because: becauseView(r.Because.v),
 		})
@@ -160,12 +165,8 @@ func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, err
 }
 
 func changeView(c *notes.Change, document int64) api.Change {
-	renames := []api.Rename{}
-	for _, r := range c.Renames {
-		renames = append(renames, api.Rename{From: r.From, To: r.To})
-	}
 	return api.Change{ID: c.ID, NotesID: document, Notes: c.Notes, Line: c.Line, End: c.End, Package: c.Package, Version: c.Version, Kind: string(c.Kind),
-		Impact: c.Impact, Title: c.Title, Symbols: c.Names(), Renames: renames}
+		Impact: c.Impact, Title: c.Title, Symbols: c.Names(), Renames: renameViews(c.Renames)}
 }
 
 func becauseView(list []cluster.Because) []api.Because {

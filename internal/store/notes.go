@@ -20,34 +20,38 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, cha
 		if err != nil {
 			return err
 		}
-		err = tx.GetContext(ctx, &id, `
-			INSERT INTO notes (leg_id, name, package, text) VALUES ($1, $2, $3, $4)
-			ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text RETURNING id`, leg, n.Name, n.Package, n.Text)
-		if err != nil {
-			return fmt.Errorf("storing the notes: %w", err)
-		}
-		if _, err := tx.ExecContext(ctx, `DELETE FROM change WHERE notes_id = $1`, id); err != nil {
-			return fmt.Errorf("storing the notes: %w", err)
-		}
-		for i := range changes {
-			_, err := tx.ExecContext(ctx, `INSERT INTO change (notes_id, identity, line, facts) VALUES ($1, $2, $3, $4)`,
-				id, changes[i].ID, changes[i].Line, asJSON(changes[i]))
-			if err != nil {
-				return fmt.Errorf("storing a change: %w", err)
-			}
+		if id, err = s.saveNotes(ctx, tx, leg, n, changes); err != nil {
+			return err
 		}
 		if err := addEvent(ctx, tx, upgrade, event{kind: "notes", text: fmt.Sprintf("notes %s added, %d changes", n.Name, len(changes))}); err != nil {
 			return err
 		}
-		if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
-			return fmt.Errorf("queueing the work: %w", err)
-		}
-		return nil
+		return s.enqueue(ctx, tx, leg)
 	})
 	if err != nil {
 		return api.Notes{}, err
 	}
 	return api.Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes)}, nil
+}
+
+// saveNotes writes a document and its changes.
+func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n api.NewNotes, changes []notes.Change) (id int64, err error) {
+	err = tx.GetContext(ctx, &id, `
+		INSERT INTO notes (leg_id, name, package, text) VALUES ($1, $2, $3, $4)
+		ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text RETURNING id`, leg, n.Name, n.Package, n.Text)
+	if err != nil {
+		return 0, fmt.Errorf("storing the notes: %w", err)
+	}
+	if _, err := tx.ExecContext(ctx, `DELETE FROM change WHERE notes_id = $1`, id); err != nil {
+		return 0, fmt.Errorf("storing the notes: %w", err)
+	}
+	for i := range changes {
+		_, err := tx.ExecContext(ctx, `INSERT INTO change (notes_id, identity, line, facts) VALUES ($1, $2, $3, $4)`, id, changes[i].ID, changes[i].Line, asJSON(changes[i]))
+		if err != nil {
+			return 0, fmt.Errorf("storing a change: %w", err)
+		}
+	}
+	return id, nil
 }
 
 // Notes lists an upgrade's documents.
@@ -86,7 +90,8 @@ func (s *Store) NotesLines(ctx context.Context, upgrade, id int64, from, count i
 	return api.Lines{From: from, Total: len(lines), Lines: lines[first:min(first+count, len(lines))]}, nil
 }
 
-// changes reads all changes of a leg's notes, and each one's document.
+// changes reads all changes of a leg's notes, as people corrected them, and each
+// one's document.
 func changes(ctx context.Context, q sqlx.QueryerContext, leg int64) ([]notes.Change, map[string]int64, error) {
 	var rows []struct {
 		Notes int64             `db:"notes_id"`
@@ -101,6 +106,13 @@ func changes(ctx context.Context, q sqlx.QueryerContext, leg int64) ([]notes.Cha
 	for _, r := range rows {
 		list = append(list, r.Facts.v)
 		documents[r.Facts.v.ID] = r.Notes
+	}
+	words, err := changeWords(ctx, q, leg)
+	if err != nil {
+		return nil, nil, err
+	}
+	for i := range list {
+		correct(&list[i], words[list[i].ID])
 	}
 	return list, documents, nil
 }

@@ -227,7 +227,7 @@ export interface paths {
         /** The release notes of the upgrade */
         get: operations["listNotes"];
         put?: never;
-        /** Add release notes in Markdown; a document of the same name and package is replaced */
+        /** Add release notes in Markdown, HTML, reStructuredText, plain text or as git log prints them; a document of the same name and package is replaced */
         post: operations["addNotes"];
         delete?: never;
         options?: never;
@@ -252,6 +252,86 @@ export interface paths {
         };
         /** Lines of a document as written */
         get: operations["getNotesLines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** The changes of all notes in their order, with what each is to this code base */
+        get: operations["listChanges"];
+        put?: never;
+        /** Add a change that the notes forgot; it stands in a document of its own */
+        post: operations["addChange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/changes/{change}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                change: components["parameters"]["ChangeId"];
+            };
+            cookie?: never;
+        };
+        /** One change with the places it touches and what was said of it */
+        get: operations["getChange"];
+        /** Set a change's state, or correct its kind or its pairs of names */
+        put: operations["sayOfChange"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/changes/{change}/patch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                change: components["parameters"]["ChangeId"];
+            };
+            cookie?: never;
+        };
+        /** A unified diff over the places where a change's old name can be exchanged, for review */
+        get: operations["getPatch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What moved between the baseline's source tree and the latest run's, by their manifests and lock files */
+        get: operations["getVersions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -644,6 +724,155 @@ export interface components {
             title: string;
             symbols: string[];
             renames: components["schemas"]["Rename"][];
+        };
+        /** @description A change, and what it is to this code base */
+        ChangeRow: {
+            change: components["schemas"]["Change"];
+            /** @description Its version lies within what moves */
+            candidate: boolean;
+            /** @enum {string} */
+            state: "not-used" | "exposed" | "failing" | "handled" | "later";
+            /** @description It touches the code, and nothing that was printed shows it */
+            silent: boolean;
+            /** @description A person added it */
+            added: boolean;
+            /** @description A person corrected its kind or its pairs */
+            corrected: boolean;
+            /** @description Why a person set its state */
+            reason?: string;
+            author?: string;
+            /** @description Files with places that count */
+            files: number;
+            /** @description Places that count: in code, in strings and in settings */
+            places: number;
+            /** @description Further places, in comments and documents */
+            said: number;
+            /** @description The causes that it explains */
+            causes: string[];
+            requires: components["schemas"]["Requirement"][];
+        };
+        Requirement: {
+            name: string;
+            /** @description The least version */
+            least?: string;
+            /** @description The last version that is not enough */
+            above?: string;
+        };
+        ChangeDetail: {
+            row: components["schemas"]["ChangeRow"];
+            /** @description The entry's lines as written */
+            text: string[];
+            /** @description The old names that were looked for */
+            searched: string[];
+            at: components["schemas"]["ExposedPlace"][];
+            words: components["schemas"]["SaidOfChange"][];
+        };
+        ExposedPlace: {
+            file: string;
+            line: number;
+            column: number;
+            name: string;
+            /** @enum {string} */
+            zone: "code" | "comment" | "string" | "text";
+            /** Format: double */
+            sure: number;
+            /** @description The source line */
+            text: string;
+        };
+        NewChange: {
+            /** @description What changes, with names in backticks */
+            title: string;
+            /** @enum {string} */
+            kind: "removed" | "renamed" | "moved" | "signature" | "behaviour" | "default" | "deprecated" | "requirement" | "added" | "fixed";
+            package?: string;
+            version?: string;
+            /** @description A link to where it is told */
+            source?: string;
+            renames?: components["schemas"]["Rename"][];
+            author?: string;
+        };
+        /** @description What is left out stays as it is; an empty state or kind takes an earlier word back */
+        ChangeWord: {
+            /** @enum {string} */
+            state?: "" | "not-used" | "exposed" | "handled" | "later";
+            /** @enum {string} */
+            kind?: "" | "removed" | "renamed" | "moved" | "signature" | "behaviour" | "default" | "deprecated" | "requirement" | "added" | "fixed";
+            renames?: components["schemas"]["Rename"][];
+            reason: string;
+            author?: string;
+        };
+        SaidOfChange: {
+            state?: string;
+            kind?: string;
+            renames?: components["schemas"]["Rename"][];
+            reason: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Patch: {
+            /** @description Unified, as git apply takes it */
+            diff: string;
+            edits: components["schemas"]["PatchEdit"][];
+            refused: components["schemas"]["RefusedPlace"][];
+            /** @description Why there is no patch */
+            why?: string;
+            /** @description What to look at beside the names */
+            care?: string;
+        };
+        PatchEdit: {
+            file: string;
+            line: number;
+            column: number;
+            from: string;
+            to: string;
+        };
+        RefusedPlace: {
+            file: string;
+            line: number;
+            column: number;
+            name: string;
+            why: string;
+        };
+        Versions: {
+            /** @description Intended first, then direct, then the rest */
+            moves: components["schemas"]["Moved"][];
+            held: components["schemas"]["HeldBack"][];
+            unmet: components["schemas"]["Need"][];
+            warnings: string[];
+            /** @description The manifests and lock files that were read */
+            files: string[];
+        };
+        Moved: {
+            name: string;
+            /** @description Its name before */
+            was?: string;
+            ecosystem: string;
+            from?: string;
+            to?: string;
+            /** @enum {string} */
+            change: "moved" | "downgraded" | "added" | "dropped" | "renamed";
+            /** @description A manifest names it */
+            direct: boolean;
+            /** @description The leg names it */
+            intended: boolean;
+            /** @description What drags it in, from the outermost */
+            path: string[];
+        };
+        HeldBack: {
+            name: string;
+            at: string;
+            to: string;
+            by: components["schemas"]["Need"][];
+        };
+        Need: {
+            /** @description Who wants it, with its version */
+            package: string;
+            name: string;
+            range: string;
+            have?: string;
+            /** @enum {string} */
+            kind: "dependency" | "peer" | "engine" | "manifest" | "notes";
         };
         Rename: {
             from: string;
@@ -1236,6 +1465,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lines"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewChange"];
+            };
+        };
+        responses: {
+            /** @description The change */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                change: components["parameters"]["ChangeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The change */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayOfChange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                change: components["parameters"]["ChangeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeWord"];
+            };
+        };
+        responses: {
+            /** @description The change as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangeDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPatch: {
+        parameters: {
+            query?: {
+                /** @description Take only these files (a.go) or places (a.go:12, a.go:12:3) */
+                only?: string[];
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                change: components["parameters"]["ChangeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The patch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Patch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What moved */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Versions"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -146,8 +146,8 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		ours := c.Package == "" || source.SameFamily(imp.Package, c.Package) || source.SameFamily(imp.Package+"."+imp.Name, c.Package)
 		switch {
 		case qualifier != "" && imp.Local == qualifier:
-			if !ours {
-				return 0 // another package's
+			if !ours || renamedTo(c, qualifier, name) {
+				return 0 // another package's, or the new name already
 			}
 			if c.Package == "" {
 				return Perhaps
@@ -177,6 +177,16 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		return 0
 	}
 	return Perhaps
+}
+
+// renamedTo tells whether the change gives a name this owner.
+func renamedTo(c *notes.Change, owner, name string) bool {
+	for _, r := range c.Renames {
+		if r.To == owner+"."+name && r.From != r.To {
+			return true
+		}
+	}
+	return false
 }
 
 // importsModule tells whether the file imports a module by its whole path, in

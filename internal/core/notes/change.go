@@ -94,6 +94,31 @@ func (c *Change) Names() []string {
 	return names
 }
 
+// Pair makes the names of the change's pairs symbols of the sides that these say.
+func (c *Change) Pair() {
+	side := map[string]Side{}
+	for _, r := range c.Renames {
+		side[r.From], side[r.To] = Old, NewOne
+	}
+	symbols := make([]Symbol, 0, len(c.Symbols)+2*len(c.Renames))
+	for _, s := range c.Symbols {
+		if sd, ok := side[s.Name]; ok {
+			s.Side, s.Weight = sd, 1
+			delete(side, s.Name)
+		}
+		symbols = append(symbols, s)
+	}
+	for _, r := range c.Renames {
+		for _, name := range []string{r.From, r.To} {
+			if sd, ok := side[name]; ok {
+				symbols = append(symbols, Symbol{Name: name, Side: sd, Role: roleOf(name, ""), Owner: ownerOf(name), Weight: 1})
+				delete(side, name)
+			}
+		}
+	}
+	c.Symbols = symbols
+}
+
 // LastPart is a name without its owner: "open" of "Jar.open"; a template's field
 // and a flag are whole.
 func LastPart(name string) string {

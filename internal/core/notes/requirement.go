@@ -14,6 +14,14 @@ type Minimum struct {
 	Above string `json:"above,omitempty"`
 }
 
+// Range is what a version has to lie in.
+func (m Minimum) Range() string {
+	if m.Above != "" {
+		return ">" + m.Above
+	}
+	return ">=" + m.Least
+}
+
 const (
 	requiredName    = "`?([A-Za-z@][\\w@./+#-]*(?:\\.js)?)`?"
 	requiredVersion = "`?(?:>=|≥|=>|\\^|~>?|at least)?\\s*`?v?(\\d+(?:\\.\\d+)*)`?"

@@ -37,6 +37,7 @@ var renamePatterns = []struct {
 	{[]string{"use"}, regexp.MustCompile(`(?i)\buse\s+(?:\w+\s+)?` + span + `\s+(?:\w+\s+)?(?:instead of|rather than|in place of)\s+` + span), true},
 	{goneWords, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}?[.;,:(—-]\s*(?:please\s+)?(?:use|call|prefer|try|see)\s+(?:\w+\s+)?` + span), false},
 	{[]string{"in favor of", "in favour of"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\bin favou?r of\s+(?:\w+\s+)?` + span), false},
+	{[]string{"takes its place", "take its place", "takes over"}, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}[.;,]\s*(?:\w+\s+)?` + span + `\s+(?:takes? its place|takes over)`), false},
 	{[]string{"change"}, regexp.MustCompile(`(?i)\bchange\s+(?:\w+\s+)?` + span + `\s+to\s+` + span), false},
 }
 
@@ -124,16 +125,21 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		add(r.From, Old, 1)
 		add(r.To, NewOne, 1)
 	}
+	sides := clauseSides(text)
 	for _, m := range codeSpan.FindAllStringSubmatch(text, -1) {
+		side := sides[m[1]]
+		if side == "" {
+			side = Either
+		}
 		if strings.ContainsAny(m[1], "/-") && pathLike.MatchString(m[1]) || strings.Contains(m[1], ".") && fileName.MatchString(m[1]) {
-			add(m[1], Either, 1)
+			add(m[1], side, 1)
 			continue
 		}
 		if wrapped.MatchString(m[1]) {
-			add(m[1], Either, 1)
+			add(m[1], side, 1)
 		}
 		for _, name := range nameToken.FindAllString(m[1], -1) {
-			add(name, Either, 1)
+			add(name, side, 1)
 		}
 	}
 	for _, name := range proseNames(codeSpan.ReplaceAllString(text, " ")) {
@@ -156,6 +162,35 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		list = append(list, best[name])
 	}
 	return sideless(list, oldCode, newCode)
+}
+
+var (
+	clauseEnd = regexp.MustCompile(`[.;:]\s+|\n`)
+	isGone    = regexp.MustCompile("(?i)`[^`]*`[^`]{0,30}\\b(?:(?:is|are|was|were|has|have)\\s+(?:been\\s+)?(?:now\\s+)?(?:removed|gone|dropped|deleted|withdrawn)|no longer (?:there|exists?|available|exported|supported|shipped|read))\\b|\\b(?:removed?|dropped?|deleted?)\\s+(?:the\\s+)?(?:\\w+\\s+)?`")
+	isNew     = regexp.MustCompile("(?i)\\b(?:lives? in|moved to|found in|available (?:in|from|as)|import(?:ed)? (?:it |them )?from)\\s+(?:the\\s+)?(?:\\w+\\s+)?`")
+)
+
+// clauseSides tells the side of names whose clause says that they are gone, or
+// where something is now; the others are on either.
+func clauseSides(text string) map[string]Side {
+	sides := map[string]Side{}
+	lower := strings.ToLower(text)
+	gone, new := holdsAny(lower, "remov", "gone", "drop", "delet", "withdrawn", "no longer"), holdsAny(lower, "live", "moved to", "found in", "available", "import")
+	for _, clause := range clauseEnd.Split(text, -1) {
+		side := Either
+		switch {
+		case gone && isGone.MatchString(clause):
+			side = Old
+		case new && isNew.MatchString(clause):
+			side = NewOne
+		}
+		for _, m := range codeSpan.FindAllStringSubmatch(clause, -1) {
+			if sides[m[1]] == "" || sides[m[1]] == Either {
+				sides[m[1]] = side
+			}
+		}
+	}
+	return sides
 }
 
 // proseNames lists the words of a text that look like names in a program.

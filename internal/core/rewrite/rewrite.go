@@ -4,6 +4,7 @@ package rewrite
 
 import (
 	"fmt"
+	"slices"
 	"sort"
 	"strings"
 
@@ -100,7 +101,7 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 	if len(c.Renames) == 0 {
 		return nil, "the note gives no pair of an old and a new name"
 	}
-	if c.Kind != notes.Renamed && c.Kind != notes.Moved {
+	if c.Kind == notes.Removed || c.Kind == notes.Deprecated {
 		return nil, fmt.Sprintf("the note tells of something %s and what to use in its place, not of another name for the same", c.Kind)
 	}
 	for _, r := range c.Renames {
@@ -175,6 +176,22 @@ func more(c *notes.Change) bool {
 		}
 	}
 	return false
+}
+
+// Select keeps the edits in certain files ("a.go") and at certain places
+// ("a.go:12", "a.go:12:3"); with none named it keeps all.
+func Select(edits []Edit, only []string) []Edit {
+	if len(only) == 0 {
+		return edits
+	}
+	kept := []Edit{}
+	for _, e := range edits {
+		line := fmt.Sprintf("%s:%d", e.File, e.Line)
+		if slices.Contains(only, e.File) || slices.Contains(only, line) || slices.Contains(only, fmt.Sprintf("%s:%d", line, e.Column)) {
+			kept = append(kept, e)
+		}
+	}
+	return kept
 }
 
 // Diff writes edits as a unified diff that git apply takes as it is. The edits

@@ -14,7 +14,23 @@ const (
 	NotUsed ChangeState = "not-used" // nothing of it was found in the code
 	Exposed ChangeState = "exposed"  // its old names stand in the code, and no cause is linked to it
 	Failing ChangeState = "failing"  // it explains a cause
+	Handled ChangeState = "handled"  // the causes that it explained are cleared, or a person says so
+	Later   ChangeState = "later"    // a person says so
 )
+
+// StateOf is the state of a change that evidence allows: from where it touches
+// the code, and from whether it explains causes that are shown or cleared.
+func StateOf(c *notes.Change, places int, shown, cleared bool) ChangeState {
+	switch {
+	case shown:
+		return Failing
+	case cleared:
+		return Handled
+	case places > 0 && c.Kind != notes.Added:
+		return Exposed
+	}
+	return NotUsed
+}
 
 // mostShown bounds the places of a change in the report.
 const mostShown = 50
@@ -40,26 +56,21 @@ func changes(c Case, causes []explained) []Change {
 		found[i].Places = found[i].Places[:min(len(found[i].Places), mostShown)]
 		change := Change{
 			ID: n.ID, Notes: n.Notes, Line: n.Line, End: n.End, Package: n.Package, Version: n.Version, Kind: n.Kind, Impact: n.Impact,
-			Title: n.Title, Symbols: n.Names(), Renames: n.Renames, Requires: n.Requires, Candidate: candidate(n, c.Moves), Exposure: found[i], State: NotUsed,
+			Title: n.Title, Symbols: n.Names(), Renames: n.Renames, Requires: n.Requires, Candidate: Candidate(n, c.Moves), Exposure: found[i],
+			State: StateOf(n, found[i].Count, failing[n.ID], false),
 		}
 		if change.Renames == nil {
 			change.Renames = []notes.Rename{}
 		}
-		switch {
-		case failing[n.ID]:
-			change.State = Failing
-		case found[i].Count > 0 && n.Kind != notes.Added:
-			change.State = Exposed
-		}
-		change.Silent = change.State == Exposed && change.Candidate && quiet(n)
+		change.Silent = change.State == Exposed && change.Candidate && Quiet(n)
 		list = append(list, change)
 	}
 	return list
 }
 
-// quiet tells whether a change breaks without printing anything: another
+// Quiet tells whether a change breaks without printing anything: another
 // behaviour, default or setting.
-func quiet(c *notes.Change) bool {
+func Quiet(c *notes.Change) bool {
 	if c.Kind == notes.Behaviour || c.Kind == notes.Default {
 		return true
 	}

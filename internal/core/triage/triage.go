@@ -88,15 +88,15 @@ func sameTree(c Case) bool {
 func candidates(c Case) []notes.Change {
 	var list []notes.Change
 	for i := range c.Changes {
-		if candidate(&c.Changes[i], c.Moves) {
+		if Candidate(&c.Changes[i], c.Moves) {
 			list = append(list, c.Changes[i])
 		}
 	}
 	return list
 }
 
-// candidate tells whether a change lies within what moved of its package.
-func candidate(c *notes.Change, moves []Move) bool {
+// Candidate tells whether a change lies within what moved of its package.
+func Candidate(c *notes.Change, moves []Move) bool {
 	inside := true
 	for _, m := range moves {
 		if m.Package == "" || source.SameFamily(m.Package, c.Package) {

@@ -67,16 +67,24 @@ type Comparison struct {
 // Pair is a package's old and new name, as notes tell them.
 type Pair struct{ From, To string }
 
-// Compare tells what moved. Intents are the leg's; renames are pairs of names
-// from the notes; seen are the versions of runtimes as the runs had them.
-func Compare(before, after State, intents []Intent, renames []Pair, seen map[string]string) Comparison {
-	c := &comparer{after: after, was: versionsOf(before), is: versionsOf(after), graph: graphOf(after), direct: map[string]bool{}, intents: intents}
+// Told is what else is known: the leg's moves, and what its notes say.
+type Told struct {
+	Intents []Intent
+	Renames []Pair
+	Asked   []Need            // by the notes, of runtimes and of packages
+	Seen    map[string]string // versions of runtimes and packages as the runs had them
+}
+
+// Compare tells what moved.
+func Compare(before, after State, told Told) Comparison {
+	c := &comparer{after: after, was: versionsOf(before), is: versionsOf(after), graph: graphOf(after), direct: map[string]bool{}, intents: told.Intents}
 	for _, w := range append(append([]Wish{}, before.Wishes...), after.Wishes...) {
 		c.direct[key(w.Ecosystem, w.Name)] = true
 	}
-	c.moves(renames)
+	c.moves(told.Renames)
 	c.held()
-	c.unmet(seen)
+	c.unmet(told.Seen)
+	c.asked(told)
 	c.warn(before)
 	c.Files = append([]string{}, after.Files...)
 	for _, list := range []*[]string{&c.Warnings, &c.Files} {
@@ -384,6 +392,32 @@ func (c *comparer) unmet(seen map[string]string) {
 			}
 		}
 	}
+}
+
+// asked finds what the notes ask for and the runs or the lock files do not have.
+func (c *comparer) asked(told Told) {
+	for _, n := range told.Asked {
+		have := told.Seen[n.Name]
+		for seen, version := range told.Seen {
+			if have == "" && runtimeName(seen) == runtimeName(n.Name) {
+				have = version
+			}
+		}
+		for _, e := range c.is {
+			if have == "" && e.name == n.Name {
+				have = highest(e.versions)
+			}
+		}
+		if met, known := Meets(have, n.Range); have != "" && known && !met {
+			n.Have, n.Kind = have, "notes"
+			c.Unmet = append(c.Unmet, n)
+		}
+	}
+}
+
+// runtimeName is a runtime's name as its own command has it: "Node.js" is node.
+func runtimeName(name string) string {
+	return strings.TrimSuffix(strings.TrimSuffix(strings.ToLower(name), "js"), ".")
 }
 
 func anyMeets(versions []string, r string) (met, known bool) {

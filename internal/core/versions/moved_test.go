@@ -113,9 +113,23 @@ func TestCompare(t *testing.T) {
 		{"a broken file", files{"go.mod": "module m\n"}, files{"go.mod": "module m\n", "package.json": "{"}, nil, nil, nil, "warning not read: package.json: unexpected end of JSON input\nwarning nothing moved: the manifests and lock files name the same versions as before the bump\n"},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			if got := account(Compare(Read(test.before), Read(test.after), test.intents, test.renames, test.seen)); got != test.want {
+			if got := account(Compare(Read(test.before), Read(test.after), Told{Intents: test.intents, Renames: test.renames, Seen: test.seen})); got != test.want {
 				t.Errorf("got\n%s\nwant\n%s", got, test.want)
 			}
 		})
+	}
+}
+
+// TestAsked holds what the notes ask for against what was seen.
+func TestAsked(t *testing.T) {
+	state := Read(files{"package-lock.json": node("@o/lid 1.0.0", "rim 3.0.0")})
+	ask := func(name, range_ string) Need { return Need{Package: "x.md:3", Name: name, Range: range_} }
+	told := Told{
+		Asked: []Need{ask("Node.js", ">=22"), ask("Go", ">=1.25"), ask("@o/lid", ">=2"), ask("rim", ">=2"), ask("Python", ">=3.11")},
+		Seen:  map[string]string{"node": "20.20.2", "go": "1.26.1"},
+	}
+	want := "unmet notes: x.md:3 wants Node.js >=22, has 20.20.2\nunmet notes: x.md:3 wants @o/lid >=2, has 1.0.0\n"
+	if got := account(Compare(state, state, told)); !strings.HasPrefix(got, want) || strings.Count(got, "unmet") != 2 {
+		t.Errorf("got\n%s", got)
 	}
 }

@@ -1,0 +1,249 @@
+package cli
+
+import (
+	"context"
+	"fmt"
+	"strings"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+	"unicausa/internal/report"
+)
+
+func changesCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "changes",
+		Usage:        "list the changes of the notes, and what each is to this code",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.BoolFlag{Name: "all", Usage: "with those that are not used here or lie outside of what moves"},
+			&cli.StringFlag{Name: "state", Usage: "only those that are not-used, exposed, failing, handled or later"},
+			&cli.StringFlag{Name: "kind", Usage: "only those of a kind: removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed"},
+			&cli.BoolFlag{Name: "silent", Usage: "only silent risks: in the code, and nothing that was printed shows them"},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			rows, err := c.Changes(ctx, upgrade)
+			if err != nil {
+				return err
+			}
+			state, kind := cmd.String("state"), cmd.String("kind")
+			if state != "" && !api.ChangeRowState(state).Valid() {
+				return fmt.Errorf("--state is %q: give not-used, exposed, failing, handled or later", state)
+			}
+			var kept []api.ChangeRow
+			for _, r := range rows {
+				if (state == "" || string(r.State) == state) && (kind == "" || r.Change.Kind == kind) && (r.Silent || !cmd.Bool("silent")) {
+					kept = append(kept, r)
+				}
+			}
+			return report.Changes(std.out, kept, cmd.Bool("all") || state != "" || kind != "")
+		},
+	}
+}
+
+func changeCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "change",
+		Usage:        "show one change: the note as written, and the places in the code that it touches",
+		ArgsUsage:    "NOTES:LINE",
+		OnUsageError: usageError,
+		Flags:        clientFlags(),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			id, err := oneChange(ctx, cmd, c, upgrade, 1)
+			if err != nil {
+				return err
+			}
+			d, err := c.Change(ctx, upgrade, id)
+			if err != nil {
+				return err
+			}
+			return report.Change(std.out, &d)
+		},
+	}
+}
+
+// oneChange finds the change that the first argument names: by the place where
+// it stands, as the lists print it, or by its ID.
+func oneChange(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64, arguments int) (string, error) {
+	if cmd.Args().Len() != arguments {
+		return "", fmt.Errorf("this wants %s (see: %s --help)", plural(arguments, "argument"), cmd.FullName())
+	}
+	name := cmd.Args().First()
+	rows, err := c.Changes(ctx, upgrade)
+	if err != nil {
+		return "", err
+	}
+	for i := range rows {
+		at := &rows[i].Change
+		place := fmt.Sprintf("%s:%d", at.Notes, at.Line)
+		if name == at.ID || name == place || strings.HasSuffix(place, "/"+name) {
+			return at.ID, nil
+		}
+	}
+	return "", fmt.Errorf("there is no change at %s: name one by the place where it stands, as in CHANGELOG.md:12 (see: unicausa changes --all)", name)
+}
+
+func sayCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:      "mark",
+		Usage:     "say what a change is to this code, or correct how it was read",
+		ArgsUsage: "NOTES:LINE",
+		Description: "Example: unicausa mark CHANGELOG.md:12 --state later --reason \"with the next release\"\n" +
+			"What is said survives that the notes are read again; an empty --state or --kind takes it back.",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.StringFlag{Name: "state", Usage: "not-used, exposed, handled or later"},
+			&cli.StringFlag{Name: "kind", Usage: "the kind that it is in truth"},
+			&cli.StringSliceFlag{Name: "rename", Usage: "a pair of names, as `OLD=NEW`; may be given again"},
+			&cli.StringFlag{Name: "reason", Usage: "why, in a sentence", Required: true},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			id, err := oneChange(ctx, cmd, c, upgrade, 1)
+			if err != nil {
+				return err
+			}
+			w := api.ChangeWord{Reason: cmd.String("reason"), Author: author()}
+			if cmd.IsSet("state") {
+				state := api.ChangeWordState(cmd.String("state"))
+				w.State = &state
+			}
+			if cmd.IsSet("kind") {
+				kind := api.ChangeWordKind(cmd.String("kind"))
+				w.Kind = &kind
+			}
+			if cmd.IsSet("rename") {
+				renames, err := renamesOf(cmd)
+				if err != nil {
+					return err
+				}
+				w.Renames = &renames
+			}
+			d, err := c.SayOfChange(ctx, upgrade, id, w)
+			if err != nil {
+				return err
+			}
+			return report.Change(std.out, &d)
+		},
+	}
+}
+
+func renamesOf(cmd *cli.Command) ([]api.Rename, error) {
+	list := []api.Rename{}
+	for _, value := range cmd.StringSlice("rename") {
+		from, to, ok := strings.Cut(value, "=")
+		if !ok || from == "" || to == "" {
+			return nil, fmt.Errorf("--rename %q: give OLD=NEW", value)
+		}
+		list = append(list, api.Rename{From: from, To: to})
+	}
+	return list, nil
+}
+
+func addChangeCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "forgotten",
+		Usage:        "add a change that the notes forgot",
+		ArgsUsage:    "TITLE",
+		Description:  "Example: unicausa forgotten --kind removed --package example.org/jar --version 5.0.0 --source https://example.org/issue/7 '`Jar.lid` is gone'",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.StringFlag{Name: "kind", Usage: "removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed", Required: true},
+			&cli.StringFlag{Name: "package", Usage: "whose change it is"},
+			&cli.StringFlag{Name: "version", Usage: "with which it came"},
+			&cli.StringFlag{Name: "source", Usage: "`ADDRESS` of where it is told"},
+			&cli.StringSliceFlag{Name: "rename", Usage: "a pair of names, as `OLD=NEW`; may be given again"},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			if cmd.Args().Len() != 1 {
+				return fmt.Errorf("this wants a title: say what changes, with the names in backticks (see: %s --help)", cmd.FullName())
+			}
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			renames, err := renamesOf(cmd)
+			if err != nil {
+				return err
+			}
+			d, err := c.AddChange(ctx, upgrade, api.NewChange{
+				Title: cmd.Args().First(), Kind: api.NewChangeKind(cmd.String("kind")), Package: cmd.String("package"), Version: cmd.String("version"),
+				Source: cmd.String("source"), Renames: renames, Author: author(),
+			})
+			if err != nil {
+				return err
+			}
+			return report.Change(std.out, &d)
+		},
+	}
+}
+
+func patchCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:      "patch",
+		Usage:     "print a unified diff that exchanges a change's old name for its new one",
+		ArgsUsage: "NOTES:LINE",
+		Description: "The diff goes to standard output, for review and for git apply; what is left alone, and why, to standard error.\n" +
+			"Exit status: 0 there is a diff, 1 there is none, 2 bad usage or input.",
+		OnUsageError: usageError,
+		Flags:        clientFlags(&cli.StringSliceFlag{Name: "only", Usage: "take only this `FILE[:LINE[:COLUMN]]`; may be given again"}),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			id, err := oneChange(ctx, cmd, c, upgrade, 1)
+			if err != nil {
+				return err
+			}
+			p, err := c.Patch(ctx, upgrade, id, cmd.StringSlice("only"))
+			if err != nil {
+				return err
+			}
+			fmt.Fprint(std.out, p.Diff)
+			for _, r := range p.Refused {
+				fmt.Fprintf(std.err, "left alone: %s:%d %s: %s\n", r.File, r.Line, r.Name, r.Why)
+			}
+			if p.Care != "" {
+				fmt.Fprintf(std.err, "take care: %s\n", p.Care)
+			}
+			if len(p.Edits) == 0 {
+				return &exitError{status: exitNew, err: fmt.Errorf("there is no patch: %s", p.Why)}
+			}
+			return nil
+		},
+	}
+}
+
+func movedCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "versions",
+		Usage:        "tell what moved between the baseline and the latest run: what was meant to, and what came along",
+		OnUsageError: usageError,
+		Flags:        clientFlags(),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			v, err := c.Versions(ctx, upgrade)
+			if err != nil {
+				return err
+			}
+			return report.Versions(std.out, &v)
+		},
+	}
+}

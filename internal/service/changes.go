@@ -1,0 +1,235 @@
+package service
+
+import (
+	"fmt"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/exposure"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/rewrite"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
+	"unicausa/internal/store"
+)
+
+// ListChanges answers GET /upgrades/{upgrade}/changes.
+func (s *Service) ListChanges(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.Changes(c.Request().Context(), id))
+}
+
+// GetChange answers GET /upgrades/{upgrade}/changes/{change}.
+func (s *Service) GetChange(c *echo.Context, id api.UpgradeID, change api.ChangeID) error {
+	return answer(c)(s.store.Change(c.Request().Context(), id, change))
+}
+
+// AddChange answers POST /upgrades/{upgrade}/changes.
+func (s *Service) AddChange(c *echo.Context, id api.UpgradeID) error {
+	n, err := body[api.NewChange](c)
+	if err != nil {
+		return err
+	}
+	switch {
+	case strings.TrimSpace(n.Title) == "":
+		return bad("title is empty: say what changes, with the names in backticks")
+	case !n.Kind.Valid():
+		return bad("kind is %q: give removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed", n.Kind)
+	case n.Source != "" && !strings.HasPrefix(n.Source, "http://") && !strings.HasPrefix(n.Source, "https://"):
+		return bad("source is %q: give the address of where the change is told, as in https://example.org/notes", n.Source)
+	}
+	if err := checkRenames(n.Renames); err != nil {
+		return err
+	}
+	change, err := s.store.AddChange(c.Request().Context(), id, n, notes.Read)
+	if err != nil {
+		return err
+	}
+	detail, err := s.store.Change(c.Request().Context(), id, change)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, detail)
+}
+
+func checkRenames(list []api.Rename) error {
+	for _, r := range list {
+		if strings.TrimSpace(r.From) == "" || strings.TrimSpace(r.To) == "" || r.From == r.To {
+			return bad("a pair of names is %q and %q: give the old and the new one", r.From, r.To)
+		}
+	}
+	return nil
+}
+
+// SayOfChange answers PUT /upgrades/{upgrade}/changes/{change}.
+func (s *Service) SayOfChange(c *echo.Context, id api.UpgradeID, change api.ChangeID) error {
+	w, err := body[api.ChangeWord](c)
+	if err != nil {
+		return err
+	}
+	w.Reason = strings.TrimSpace(w.Reason)
+	switch {
+	case w.Reason == "":
+		return bad("reason is empty: say in a sentence why, for whoever reads it later")
+	case w.State == nil && w.Kind == nil && w.Renames == nil:
+		return bad("nothing is said: give state, kind or renames")
+	case w.State != nil && !w.State.Valid():
+		return bad("state is %q: give not-used, exposed, handled, later, or nothing to leave it to the evidence", *w.State)
+	case w.Kind != nil && !w.Kind.Valid():
+		return bad("kind is %q: give removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed", *w.Kind)
+	}
+	if w.Renames != nil {
+		if err := checkRenames(*w.Renames); err != nil {
+			return err
+		}
+	}
+	if err := s.store.SayOfChange(c.Request().Context(), id, change, w); err != nil {
+		return err
+	}
+	return answer(c)(s.store.Change(c.Request().Context(), id, change))
+}
+
+// GetPatch answers GET /upgrades/{upgrade}/changes/{change}/patch.
+func (s *Service) GetPatch(c *echo.Context, id api.UpgradeID, change api.ChangeID, p api.GetPatchParams) error {
+	a, err := s.store.Inspect(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	defer a.Cancel()
+	list, err := a.Changes()
+	if err != nil {
+		return err
+	}
+	i := slices.IndexFunc(list, func(c notes.Change) bool { return c.ID == change })
+	if i < 0 {
+		return fmt.Errorf("change %s: %w", change, store.ErrNotFound)
+	}
+	_, tree, err := a.Trees()
+	if err != nil {
+		return err
+	}
+	var only []string
+	if p.Only != nil {
+		only = *p.Only
+	}
+	patch, err := patchOf(tree, list, i, only)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, patch)
+}
+
+// patchOf makes the patch of one of the changes, for certain files and places
+// or, with none named, for all.
+func patchOf(tree *source.Tree, list []notes.Change, i int, only []string) (api.Patch, error) {
+	p := rewrite.Of(tree, &list[i], exposure.Search(tree, list[i:i+1])[0], list)
+	if tree == nil {
+		p.Why = "no run came with its source tree: record one in a git working copy"
+	}
+	p.Edits = rewrite.Select(p.Edits, only)
+	diff, err := rewrite.Diff(tree, p.Edits)
+	if err != nil {
+		return api.Patch{}, err
+	}
+	out := api.Patch{Diff: diff, Edits: []api.PatchEdit{}, Refused: []api.RefusedPlace{}, Why: p.Why, Care: p.Care}
+	if p.Why == "" && len(p.Edits) == 0 && len(only) > 0 {
+		out.Why = "none of the places named is one that can be edited"
+	}
+	for _, e := range p.Edits {
+		out.Edits = append(out.Edits, api.PatchEdit{File: e.File, Line: e.Line, Column: e.Column, From: e.From, To: e.To})
+	}
+	for _, r := range p.Refused {
+		out.Refused = append(out.Refused, api.RefusedPlace{File: r.File, Line: r.Line, Column: r.Column, Name: r.Name, Why: r.Why})
+	}
+	return out, nil
+}
+
+// expose stores where the changes touch the tree of the latest run. A report
+// over that tree knows already.
+func expose(a *store.Analysis, report *triage.Report) error {
+	found := map[string]exposure.Found{}
+	if report != nil {
+		for _, c := range report.Changes {
+			found[c.ID] = c.Exposure
+		}
+		return a.SaveExposure(found)
+	}
+	list, err := a.Changes()
+	if err != nil {
+		return err
+	}
+	_, tree, err := a.Trees()
+	if err != nil {
+		return err
+	}
+	for i, f := range exposure.Search(tree, list) {
+		f.Places = f.Places[:min(len(f.Places), 50)]
+		found[list[i].ID] = f
+	}
+	return a.SaveExposure(found)
+}
+
+// GetVersions answers GET /upgrades/{upgrade}/versions.
+func (s *Service) GetVersions(c *echo.Context, id api.UpgradeID) error {
+	a, err := s.store.Inspect(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	defer a.Cancel()
+	baseline, latest, err := a.Trees()
+	if err != nil {
+		return err
+	}
+	told, err := toldOf(a)
+	if err != nil {
+		return err
+	}
+	if latest == nil {
+		return c.JSON(http.StatusOK, versionsView(versions.Comparison{Warnings: []string{"no run came with its source tree: record one in a git working copy"}}))
+	}
+	if baseline == nil {
+		baseline = latest
+	}
+	return c.JSON(http.StatusOK, versionsView(versions.Compare(versions.Read(baseline), versions.Read(latest), told)))
+}
+
+// toldOf is what a leg and its notes say of versions.
+func toldOf(a *store.Analysis) (versions.Told, error) {
+	var told versions.Told
+	moves, err := a.Moves()
+	if err != nil {
+		return told, err
+	}
+	for _, m := range moves {
+		told.Intents = append(told.Intents, versions.Intent{Package: m.Package, From: m.From, To: m.To})
+	}
+	list, err := a.Changes()
+	if err != nil {
+		return told, err
+	}
+	told.Renames, told.Asked = triage.Asked(list, versionsOf(moves))
+	told.Seen, err = a.Seen()
+	return told, err
+}
+
+func versionsView(c versions.Comparison) api.Versions {
+	needs := func(list []versions.Need) []api.Need {
+		out := []api.Need{}
+		for _, n := range list {
+			out = append(out, api.Need{Package: n.Package, Name: n.Name, Range: n.Range, Have: n.Have, Kind: api.NeedKind(n.Kind)})
+		}
+		return out
+	}
+	out := api.Versions{Moves: []api.Moved{}, Held: []api.HeldBack{}, Unmet: needs(c.Unmet), Warnings: append([]string{}, c.Warnings...), Files: append([]string{}, c.Files...)}
+	for _, m := range c.Moves {
+		out.Moves = append(out.Moves, api.Moved{Name: m.Name, Was: m.Was, Ecosystem: m.Ecosystem, From: m.From, To: m.To, Change: api.MovedChange(m.Change), Direct: m.Direct, Intended: m.Intended, Path: append([]string{}, m.Path...)})
+	}
+	for _, h := range c.Held {
+		out.Held = append(out.Held, api.HeldBack{Name: h.Name, At: h.At, To: h.To, By: needs(h.By)})
+	}
+	return out
+}
