@@ -312,7 +312,7 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 			return err
 		}
 		var title string
-		err = tx.GetContext(ctx, &title, `SELECT c.facts->>'Title' FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND c.identity = $2 LIMIT 1`, leg, change)
+		err = tx.GetContext(ctx, &title, `SELECT coalesce(c.facts->>'title', c.facts->>'Title') FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND c.identity = $2 LIMIT 1`, leg, change)
 		if err := found(err, "change "+change); err != nil {
 			return err
 		}

@@ -190,15 +190,16 @@ func (s *Store) SayOfChange(ctx context.Context, upgrade int64, id string, w api
 		if err != nil {
 			return err
 		}
-		var title string
-		err = tx.GetContext(ctx, &title, `SELECT c.facts->>'Title' FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND c.identity = $2`, leg, id)
+		var facts doc[notes.Change]
+		err = tx.GetContext(ctx, &facts, `SELECT c.facts FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND c.identity = $2`, leg, id)
 		if err := found(err, "change "+id); err != nil {
 			return err
 		}
 		if err := addWord(ctx, tx, leg, id, w); err != nil {
 			return err
 		}
-		text := fmt.Sprintf("%s corrected", title)
+		title := facts.v.Title
+		text := title + " corrected"
 		if w.State != nil && *w.State != "" {
 			text = fmt.Sprintf("%s: %s", title, *w.State)
 		}

@@ -45,11 +45,11 @@ const (
 // Symbol is a name in a change. Weight tells how it stands there: 1 in a code
 // span or a rename, less in a code block or in prose.
 type Symbol struct {
-	Name   string
-	Side   Side
-	Role   Role   `json:",omitempty"`
-	Owner  string `json:",omitempty"` // "Jar" of "Jar.open"
-	Weight float64
+	Name   string  `json:"name"`
+	Side   Side    `json:"side"`
+	Role   Role    `json:"role,omitempty"`
+	Owner  string  `json:"owner,omitempty"` // "Jar" of "Jar.open"
+	Weight float64 `json:"weight"`
 }
 
 // Rename is a pair of an old and a new name.
@@ -60,23 +60,22 @@ type Rename struct {
 
 // Change is one entry of a document. Line and End are 1-based and inclusive.
 type Change struct {
-	ID      string
-	Notes   string // the document's name
-	Line    int
-	End     int
-	Package string
-	Version string // as written, without a leading v; "" where the document names none
-	Kind    Kind
-	Impact  string // high, medium, low or unknown
-	Title   string
-	Text    string   // the entry's words, without markup
-	Context []string // the headings above it, outermost first
-	Symbols []Symbol
-	Renames []Rename
-	// Requires are minimum versions that the change asks for.
-	Requires []Minimum `json:",omitempty"`
-	Before   []string  // lines of code it shows as old
-	After    []string  // lines of code it shows as new
+	ID       string    `json:"id"`
+	Notes    string    `json:"notes"` // the document's name
+	Line     int       `json:"line"`
+	End      int       `json:"end"`
+	Package  string    `json:"package"`
+	Version  string    `json:"version"` // as written, without a leading v; "" where the document names none
+	Kind     Kind      `json:"kind"`
+	Impact   string    `json:"impact"` // high, medium, low or unknown
+	Title    string    `json:"title"`
+	Text     string    `json:"text"`              // the entry's words, without markup
+	Context  []string  `json:"context,omitempty"` // the headings above it, outermost first
+	Symbols  []Symbol  `json:"symbols,omitempty"`
+	Renames  []Rename  `json:"renames,omitempty"`
+	Requires []Minimum `json:"requires,omitempty"` // the least versions that it asks for
+	Before   []string  `json:"before,omitempty"`   // lines of code it shows as old
+	After    []string  `json:"after,omitempty"`    // lines of code it shows as new
 }
 
 // Names lists the change's symbols, each once, the old side first.

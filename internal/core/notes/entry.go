@@ -481,10 +481,17 @@ func (d *document) change(e *entry) Change {
 	if e.head.pkg != "" {
 		pkg = e.head.pkg
 	}
+	symbols := symbolsIn(raw, renames, e.old, e.new, e.code)
+	if p, ok := movedModule(symbols); ok && len(renames) == 0 {
+		renames = append(renames, p)
+		if kind == Removed || kind == Behaviour {
+			kind = Moved
+		}
+	}
 	c := Change{
 		Notes: d.name, Package: pkg, Version: version, Line: e.line, End: max(e.end, e.line),
 		Kind: kind, Impact: impactOf(append([]string{raw}, e.context...)...), Title: title, Text: plain(raw), Context: e.context,
-		Symbols: symbolsIn(raw, renames, e.old, e.new, e.code), Renames: renames, Requires: requirementsIn(raw), Before: e.old, After: e.new,
+		Symbols: symbols, Renames: renames, Requires: requirementsIn(raw), Before: e.old, After: e.new,
 	}
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact
@@ -493,6 +500,26 @@ func (d *document) change(e *entry) Change {
 		c.Title = "" // the document's own introduction
 	}
 	return c
+}
+
+// movedModule is the pair of the one module that an entry says is gone and the
+// one where it says something is now.
+func movedModule(symbols []Symbol) (Rename, bool) {
+	var r Rename
+	for _, s := range symbols {
+		if !strings.Contains(s.Name, "/") || s.Role == File {
+			continue
+		}
+		switch {
+		case s.Side == Old && r.From == "":
+			r.From = s.Name
+		case s.Side == NewOne && r.To == "":
+			r.To = s.Name
+		case s.Side != Either:
+			return Rename{}, false
+		}
+	}
+	return r, r.From != "" && r.To != ""
 }
 
 // since begins an entry that tells the version by itself: "Changed in version 3.2: …".

@@ -111,17 +111,21 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 		}
 		from, to := notes.LastPart(r.From), notes.LastPart(r.To)
 		fromOwner, toOwner := owner(r.From), owner(r.To)
+		unsound := ""
 		switch {
 		case strings.ContainsAny(r.From+r.To, "/-"):
-			why = fmt.Sprintf("%s and %s are not of one sort", r.From, r.To)
+			unsound = fmt.Sprintf("%s and %s are not of one sort", r.From, r.To)
 		case fromOwner != "" && toOwner != "" && fromOwner != toOwner:
-			why = fmt.Sprintf("%s belongs to %s and %s to %s: imports or receivers change as well", r.From, fromOwner, r.To, toOwner)
+			unsound = fmt.Sprintf("%s belongs to %s and %s to %s: imports or receivers change as well", r.From, fromOwner, r.To, toOwner)
 		case from == to:
-			why = fmt.Sprintf("%s keeps its name", from)
+			unsound = fmt.Sprintf("%s keeps its name", from)
 		case pairs[from] != "" && pairs[from] != to, ambiguous(from, to, c, all):
 			return nil, fmt.Sprintf("the notes give %s more than one new name", from)
 		default:
 			pairs[from] = to
+		}
+		if why == "" {
+			why = unsound
 		}
 	}
 	return pairs, why
