@@ -6,11 +6,13 @@ import { createBrowserRouter, RouterProvider } from "react-router";
 import { CausePage } from "./pages/CausePage";
 import { ComparePage } from "./pages/ComparePage";
 import { MissingPage } from "./pages/MissingPage";
+import { NotesPage } from "./pages/NotesPage";
 import { RunPage } from "./pages/RunPage";
 import { RunsPage } from "./pages/RunsPage";
 import { TestsPage } from "./pages/TestsPage";
 import { UpgradePage } from "./pages/UpgradePage";
 import { UpgradesPage } from "./pages/UpgradesPage";
+import { VersionsPage } from "./pages/VersionsPage";
 import { Frame } from "./parts/Frame";
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
@@ -26,6 +28,8 @@ const router = createBrowserRouter([
       { path: "/upgrades/:upgrade/runs/:run", element: <RunPage /> },
       { path: "/upgrades/:upgrade/compare/:earlier/:later", element: <ComparePage /> },
       { path: "/upgrades/:upgrade/tests", element: <TestsPage /> },
+      { path: "/upgrades/:upgrade/notes", element: <NotesPage /> },
+      { path: "/upgrades/:upgrade/versions", element: <VersionsPage /> },
       { path: "*", element: <MissingPage /> },
     ],
   },

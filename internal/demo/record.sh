@@ -20,7 +20,8 @@ clock=$(date -u -d "2031-05-05 07:30" +%s)
 
 stamp() { date -u -d "@$clock" +%Y-%m-%dT%H:%M:%SZ; }
 
-labels() { # installs a version of the label library, as npm would
+labels() { # installs a version of the label library, as npm would, and locks it
+    cp "$work/locks/binlabel-$1.json" package-lock.json
     rm -rf node_modules/@orchardworks
     mkdir -p node_modules/@orchardworks
     cp -r "$work/binlabel-$1" node_modules/@orchardworks/binlabel

@@ -1,5 +1,6 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { client, data } from "./client";
+import type { components } from "./schema.gen";
 
 /** The keys under which answers are kept; all of one upgrade's begin with its own. */
 const keys = {
@@ -112,6 +113,78 @@ export function useNotesLines(upgrade: number, notes: number, from: number, coun
           params: { path: { upgrade, notes }, query: { from, count } },
         }),
       ),
+  });
+}
+
+export function useNotes(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "notes"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/notes", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useChanges(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "changes"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/changes", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useChange(upgrade: number, change: string) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "changes", change],
+    enabled: change !== "",
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/changes/{change}", { params: { path: { upgrade, change } } })),
+  });
+}
+
+/** The patch of a change, for certain places or, with none named, for all. */
+export function usePatch(upgrade: number, change: string, only: string[]) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "patch", change, only],
+    queryFn: () =>
+      data(
+        client.GET("/upgrades/{upgrade}/changes/{change}/patch", {
+          params: { path: { upgrade, change }, query: { only } },
+        }),
+      ),
+  });
+}
+
+export type ChangeWord = components["schemas"]["ChangeWord"];
+
+export function useSayOfChange(upgrade: number, change: string) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (word: ChangeWord) =>
+      data(
+        client.PUT("/upgrades/{upgrade}/changes/{change}", {
+          params: { path: { upgrade, change } },
+          body: { ...word, author: "console" },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useAddChange(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (change: components["schemas"]["NewChange"]) =>
+      data(
+        client.POST("/upgrades/{upgrade}/changes", {
+          params: { path: { upgrade } },
+          body: { ...change, author: "console" },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useVersions(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "versions"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/versions", { params: { path: { upgrade } } })),
   });
 }
 

@@ -11,10 +11,12 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
       </p>
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <h1 className="text-lg font-semibold">{upgrade.name}</h1>
-        <nav className="no-print flex gap-4" aria-label="Pages of this upgrade">
+        <nav className="no-print flex flex-wrap gap-x-4" aria-label="Pages of this upgrade">
           <Way to={`/upgrades/${upgrade.id}`} name="Overview" />
           <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
           <Way to={`/upgrades/${upgrade.id}/tests`} name="Tests" />
+          <Way to={`/upgrades/${upgrade.id}/notes`} name="Notes" />
+          <Way to={`/upgrades/${upgrade.id}/versions`} name="Versions" />
         </nav>
       </div>
     </div>

@@ -496,7 +496,7 @@ func (d *document) change(e *entry) Change {
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact
 	}
-	if e.first && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || len(d.path) == 0 && !strings.HasSuffix(strings.TrimSpace(raw), ".")) {
+	if e.first && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || kind == Behaviour) {
 		c.Title = "" // the document's own introduction
 	}
 	return c
