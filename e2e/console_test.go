@@ -196,6 +196,8 @@ func TestScreenshots(t *testing.T) {
 		{"run", page(done, "/runs/6?line=16"), "light", 1280},
 		{"compare", page(done, "/compare/5/13"), "light", 1280},
 		{"tests", page(done, "/tests"), "light", 1280},
+		{"notes", page(middle, "/notes"), "light", 1280},
+		{"versions", page(middle, "/versions"), "light", 1280},
 	} {
 		ctx := browser(t)
 		var png []byte

@@ -66,11 +66,15 @@ func changeFacts(r *api.ChangeRow) []string {
 	if c.Impact != "unknown" {
 		list = append(list, c.Impact+" impact")
 	}
+	left := ""
+	if r.State == "handled" {
+		left = "left behind, perhaps: "
+	}
 	if r.Places > 0 {
-		list = append(list, fmt.Sprintf("%s in %s", count(r.Places, "place"), count(r.Files, "file")))
+		list = append(list, fmt.Sprintf("%s%s in %s", left, count(r.Places, "place"), count(r.Files, "file")))
 	}
 	if r.Said > 0 {
-		list = append(list, fmt.Sprintf("said in %d more", r.Said))
+		list = append(list, fmt.Sprintf("said in %s of comments and documents", count(r.Said, "place")))
 	}
 	if len(r.Causes) > 0 {
 		list = append(list, strings.Join(r.Causes, ", "))

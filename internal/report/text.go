@@ -249,7 +249,36 @@ func certainty(score float64) string {
 	return fmt.Sprintf("a guess, %.0f %%", 100*score)
 }
 
+// silent lists the changes that touch the code and that nothing printed shows.
+func (p *page) silent() {
+	var list []*triage.Change
+	for i := range p.report.Changes {
+		if p.report.Changes[i].Silent {
+			list = append(list, &p.report.Changes[i])
+		}
+	}
+	if len(list) == 0 {
+		return
+	}
+	p.line()
+	p.line(strong.Render("● "+count(len(list), "silent risk")), ": in the code, and nothing that was printed shows it")
+	for i, c := range list {
+		if i == 10 {
+			p.line("  ", faint.Render(fmt.Sprintf("and %d more", len(list)-i)))
+			return
+		}
+		where := fmt.Sprintf("%s:%d", c.Notes, c.Line)
+		first := ""
+		if len(c.Exposure.Places) > 0 {
+			first = fmt.Sprintf("%s:%d", c.Exposure.Places[0].File, c.Exposure.Places[0].Line)
+		}
+		p.line("  ", accent.Render(where), " ", fit(c.Title, p.width-len(where)-5))
+		p.line("    ", faint.Render(clip(fmt.Sprintf("%s in %s, as in %s", count(c.Exposure.Count, "place"), count(c.Exposure.Files, "file"), first), p.width-4)))
+	}
+}
+
 func (p *page) rest(known int) {
+	p.silent()
 	if known > 0 {
 		p.line()
 		p.line(faint.Render(fmt.Sprintf("%s there before the bump: %s", count(known, "cause"), p.knownTitles())))

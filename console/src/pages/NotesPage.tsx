@@ -123,7 +123,7 @@ function Walk({ upgrade, documents, all }: WalkProps) {
             packages={[...new Set(documents.map((d) => d.package))]}
             onAdded={(d) => {
               setAdding(false);
-              set({ change: d.row.change.id });
+              set({ change: d.row.change.id, state: "", kind: "", impact: "", version: "" });
             }}
             onCancel={() => setAdding(false)}
           />

@@ -139,8 +139,10 @@ function Places({ detail }: { detail: Detail }) {
   return (
     <details open={at.length <= 8}>
       <summary className="cursor-pointer text-xs text-soft">
-        {row.places} {row.places === 1 ? "place" : "places"} in {row.files} {row.files === 1 ? "file" : "files"}
-        {row.said > 0 && `, said in ${row.said} more`}
+        {row.state === "handled" && "Left behind, perhaps: "}
+        {row.places > 0 &&
+          `${row.places} ${row.places === 1 ? "place" : "places"} in ${row.files} ${row.files === 1 ? "file" : "files"}`}
+        {row.said > 0 && `${row.places > 0 ? ", and " : ""}said in ${row.said} of comments and documents`}
       </summary>
       <ul className="mt-1 space-y-1">
         {at.map((p) => (

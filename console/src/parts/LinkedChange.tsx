@@ -1,4 +1,5 @@
 import { Check, X } from "lucide-react";
+import { Link as Anchor } from "react-router";
 import type { Link } from "../api/client";
 import { type useJudgeLink, useNotesLines } from "../api/queries";
 import { Evidence } from "./Evidence";
@@ -15,9 +16,12 @@ export function LinkedChange({ upgrade, link, first, judge }: Props) {
   const { change, state } = link;
   const head = (
     <>
-      <span className="font-mono text-xs text-copper">
+      <Anchor
+        to={`/upgrades/${upgrade}/notes?change=${change.id}`}
+        className="font-mono text-xs text-copper hover:underline"
+      >
         {change.notes}:{change.line}
-      </span>{" "}
+      </Anchor>{" "}
       <span className="text-xs text-soft">
         {[change.kind, change.version].filter(Boolean).join(" ")} · {certainty(link.score)}
       </span>

@@ -110,6 +110,8 @@ func (f *file) at(name string, offset int) Place {
 func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Change, zone source.Zone) float64 {
 	plain := symbol.Role == ""
 	switch {
+	case !f.program && strings.ContainsAny(name, "{%<"): // a template's field
+		return Likely
 	case !f.program && !plain && setting(f.name):
 		return Likely
 	case !f.program:
