@@ -45,6 +45,9 @@ func run(ctx context.Context, size, cases int, out string) error {
 	if err := measureJUnit(ctx, page, xml, cases); err != nil {
 		return err
 	}
+	if err := measureChanges(ctx, page, folder, size); err != nil {
+		return err
+	}
 	if err := measureService(ctx, page, folder, xml, mixed); err != nil {
 		return err
 	}

@@ -41,6 +41,8 @@ func (p *page) bytes() []byte { return p.b.Bytes() }
 
 func seconds(d time.Duration) string { return fmt.Sprintf("%.2f s", d.Seconds()) }
 
+func millis(d time.Duration) string { return fmt.Sprintf("%d ms", d.Milliseconds()) }
+
 func mebibytes(n int64) string { return fmt.Sprintf("%d MiB", n>>20) }
 
 func ratio(a, b time.Duration) string { return fmt.Sprintf("%.2f", float64(a)/float64(b)) }

@@ -95,32 +95,47 @@ func Search(tree *source.Tree, changes []notes.Change) []Found {
 		}
 	}
 	s := &searcher{tree: tree, changes: changes, words: newWords(names), wanted: wanted}
-	for _, hits := range s.files() {
-		for i, places := range hits {
-			result[i].Places = append(result[i].Places, places...)
+	for _, part := range s.files() {
+		for i := range part {
+			result[i].join(&part[i])
 		}
 	}
 	for i := range result {
-		result[i].count()
+		result[i].trim()
+		if result[i].Searched == nil {
+			result[i].Searched = []string{}
+		}
 	}
 	return result
 }
 
-// count orders the places, counts them and keeps the surest.
-func (f *Found) count() {
-	if f.Searched == nil {
-		f.Searched = []string{}
-	}
-	files := map[string]bool{}
-	for _, p := range f.Places {
+// add takes the places of one file.
+func (f *Found) add(places []Place) {
+	said := f.Said
+	for _, p := range places {
 		if p.Sure > Said {
 			f.Count++
-			files[p.File] = true
 		} else {
 			f.Said++
 		}
 	}
-	f.Files = len(files)
+	if len(places) > f.Said-said {
+		f.Files++
+	}
+	f.Places = append(f.Places, places...)
+	if len(f.Places) > 4*mostPlaces {
+		f.trim()
+	}
+}
+
+// join takes what was found in other files.
+func (f *Found) join(o *Found) {
+	f.Files, f.Count, f.Said = f.Files+o.Files, f.Count+o.Count, f.Said+o.Said
+	f.Places = append(f.Places, o.Places...)
+}
+
+// trim orders the places and keeps the surest.
+func (f *Found) trim() {
 	sort.Slice(f.Places, func(i, j int) bool {
 		a, b := &f.Places[i], &f.Places[j]
 		switch {
@@ -130,11 +145,12 @@ func (f *Found) count() {
 			return a.File < b.File
 		case a.Line != b.Line:
 			return a.Line < b.Line
+		case a.Column != b.Column:
+			return a.Column < b.Column
 		}
-		return a.Column < b.Column
+		return a.Name < b.Name
 	})
-	f.Places = f.Places[:min(len(f.Places), mostPlaces)]
-	if f.Places == nil {
+	if f.Places = f.Places[:min(len(f.Places), mostPlaces)]; f.Places == nil {
 		f.Places = []Place{}
 	}
 }

@@ -25,29 +25,35 @@ type searcher struct {
 	wanted  []wanting
 }
 
-// files searches all files, side by side, and gives each one's places by
-// change, in the files' order.
-func (s *searcher) files() []map[int][]Place {
+// files searches all files, as many side by side as there are cores, and gives
+// what each part of them has of every change.
+func (s *searcher) files() [][]Found {
 	files := s.tree.Files()
-	hits := make([]map[int][]Place, len(files))
-	cores := runtime.GOMAXPROCS(0)
+	parts := make([][]Found, runtime.GOMAXPROCS(0))
 	var wait sync.WaitGroup
-	for n := range cores {
+	for n := range parts {
+		parts[n] = make([]Found, len(s.changes))
 		wait.Go(func() {
-			for i := n; i < len(files); i += cores {
-				hits[i] = s.file(files[i])
+			var buffer []byte
+			for i := n; i < len(files); i += len(parts) {
+				data := s.tree.ReadInto(files[i], buffer)
+				if cap(data) > cap(buffer) {
+					buffer = data
+				}
+				for change, places := range s.file(files[i], data) {
+					parts[n][change].add(places)
+				}
 			}
 		})
 	}
 	wait.Wait()
-	return hits
+	return parts
 }
 
 // hit is a name at an offset.
 type hit struct{ name, offset int }
 
-func (s *searcher) file(name string) map[int][]Place {
-	data := s.tree.Read(name)
+func (s *searcher) file(name string, data []byte) map[int][]Place {
 	var hits []hit
 	s.words.each(data, func(n, offset int) { hits = append(hits, hit{n, offset}) })
 	if len(hits) == 0 {

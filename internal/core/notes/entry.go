@@ -16,6 +16,8 @@ import (
 type document struct {
 	name, pkg string
 	entries   []*entry
+	queue     chan *entry // to be made changes of
+	work      sync.WaitGroup
 	title     int       // line of the first heading
 	headed    bool      // there are headings below it
 	path      []heading // from the outermost to the one at hand
@@ -34,6 +36,7 @@ type heading struct {
 
 // entry is a change in the making.
 type entry struct {
+	change      Change // once it is made
 	line, end   int
 	title       string
 	raw         string // the words, with code spans
@@ -238,7 +241,7 @@ func entries(list *block) bool {
 	n := 0
 	for _, i := range list.sub {
 		words, _ := i.words()
-		if strings.Contains(words, "`") && codeSpan.MatchString(words) || len(proseNames(words)) > 0 {
+		if len(spansOf(words)) > 0 || len(proseNames(words)) > 0 {
 			n++
 		}
 	}
@@ -262,8 +265,8 @@ func (e *entry) absorb(list *block, label *Side) {
 		words, _ := i.words()
 		if l := sideLabel(words); l != Either {
 			*label = l
-			for _, m := range codeSpan.FindAllStringSubmatch(words, -1) {
-				e.shown(l, m[1])
+			for _, code := range spansOf(words) {
+				e.shown(l, code)
 			}
 		} else {
 			e.raw += "\n" + words
@@ -434,22 +437,31 @@ func (d *document) add(e *entry) {
 	}
 	e.first = d.headed && len(d.path) < 2 && (e.head.line == d.title || len(d.path) == 0) && (e.head.version == "" || !aboutVersion(e.head.text))
 	d.entries = append(d.entries, e)
+	d.queue <- e
 }
 
-// finish makes changes of the entries, each by itself, side by side.
-func (d *document) finish() []Change {
-	changes := make([]Change, len(d.entries))
-	cores := runtime.GOMAXPROCS(0)
-	var wait sync.WaitGroup
-	for n := range cores {
-		wait.Go(func() {
-			for i := n; i < len(d.entries); i += cores {
-				changes[i] = d.change(d.entries[i])
+// begin starts to make changes of entries while others are still being found.
+func (d *document) begin() {
+	d.queue = make(chan *entry, 256)
+	for range runtime.GOMAXPROCS(0) {
+		d.work.Go(func() {
+			for e := range d.queue {
+				e.change = d.change(e)
 			}
 		})
 	}
-	wait.Wait()
-	changes = slices.DeleteFunc(changes, func(c Change) bool { return c.Title == "" })
+}
+
+// finish gives the changes of all entries, in order.
+func (d *document) finish() []Change {
+	close(d.queue)
+	d.work.Wait()
+	changes := make([]Change, 0, len(d.entries))
+	for _, e := range d.entries {
+		if e.change.Title != "" {
+			changes = append(changes, e.change)
+		}
+	}
 	identify(changes)
 	return changes
 }
@@ -458,16 +470,16 @@ func (d *document) finish() []Change {
 // has no title.
 func (d *document) change(e *entry) Change {
 	raw, kind, told, version := e.raw, Kind(""), false, e.head.version
-	if m := since.FindStringSubmatch(raw); m != nil {
+	if m := since.FindStringSubmatch(raw[:min(len(raw), 60)]); m != nil {
 		raw, kind, told, version = raw[len(m[0]):], sinceKinds[strings.ToLower(m[1])], true, m[2]
 	} else {
 		kind, told = classify(raw, e.head.kind)
 	}
 	title := e.title
 	if title == "" {
-		title = firstSentence(signs.ReplaceAllString(plainStart(raw), ""))
+		title = firstSentence(unsigned(plainStart(raw)))
 	}
-	title = signs.ReplaceAllString(plain(title), "")
+	title = unsigned(plain(title))
 	renames := renamesIn(raw)
 	for _, p := range e.pairs {
 		if !slices.Contains(renames, p) {
@@ -529,6 +541,13 @@ var sinceKinds = map[string]Kind{"added": Added, "new": Added, "changed": Behavi
 
 // signs are labels before an entry's words.
 var signs = regexp.MustCompile(`^(?:(?i:breaking( change)?s?|deprecat(ed|ion)|removed|added|fixed|changed)\b!?|[0-9a-f]{7,40}):\s*`)
+
+func unsigned(text string) string {
+	if strings.IndexByte(text[:min(len(text), 50)], ':') < 0 {
+		return text
+	}
+	return signs.ReplaceAllString(text, "")
+}
 
 // identify puts changes in order and gives each an ID that survives edits
 // elsewhere in the document: the hash of its version and words, and its number

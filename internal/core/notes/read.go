@@ -22,6 +22,7 @@ const (
 // is no bad document: what holds no entry gives no change.
 func Read(name, pkg string, source []byte) []Change {
 	d := &document{name: name, pkg: pkg}
+	d.begin()
 	switch FormOf(source) {
 	case FormHTML:
 		d.read(htmlBlocks(source))

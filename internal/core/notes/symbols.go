@@ -6,7 +6,6 @@ import (
 )
 
 var (
-	codeSpan  = regexp.MustCompile("``?([^`\n]+?)``?")
 	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$|^[A-Za-z]\w*(-\w+)+$`)
 	nameToken = regexp.MustCompile(`--?[a-z][\w-]{2,}|[A-Za-z_$@][\w$]*(?:(?:\.|::|->|#)[A-Za-z_$][\w$]*)*`)
 	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
@@ -74,8 +73,8 @@ func renamesIn(text string) []Rename {
 				continue
 			}
 			if more := listedBefore.FindString(text[:m[2]-1]); more != "" {
-				for _, name := range codeSpan.FindAllStringSubmatch(more, -1) {
-					add(name[1], second)
+				for _, name := range spansOf(more) {
+					add(name, second)
 				}
 			}
 			add(first, second)
@@ -104,7 +103,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 	best := map[string]Symbol{}
 	var order []string
 	add := func(name string, side Side, weight float64) {
-		if name = strings.TrimRight(name, "."); !fileName.MatchString(name) {
+		if name = strings.TrimRight(name, "."); strings.HasPrefix(name, ".") && !fileName.MatchString(name) {
 			name = strings.TrimLeft(name, ".")
 		}
 		if len(name) < 2 || common[strings.ToLower(name)] && (weight < 1 || keywords[name]) {
@@ -126,23 +125,23 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		add(r.To, NewOne, 1)
 	}
 	sides := clauseSides(text)
-	for _, m := range codeSpan.FindAllStringSubmatch(text, -1) {
-		side := sides[m[1]]
+	for _, code := range spansOf(text) {
+		side := sides[code]
 		if side == "" {
 			side = Either
 		}
-		if strings.ContainsAny(m[1], "/-") && pathLike.MatchString(m[1]) || strings.Contains(m[1], ".") && fileName.MatchString(m[1]) {
-			add(m[1], side, 1)
+		if strings.ContainsAny(code, "/-") && pathLike.MatchString(code) || strings.Contains(code, ".") && fileName.MatchString(code) {
+			add(code, side, 1)
 			continue
 		}
-		if wrapped.MatchString(m[1]) {
-			add(m[1], side, 1)
+		if strings.ContainsAny(code, "{%<") && wrapped.MatchString(code) {
+			add(code, side, 1)
 		}
-		for _, name := range nameToken.FindAllString(m[1], -1) {
+		for _, name := range nameToken.FindAllString(code, -1) {
 			add(name, side, 1)
 		}
 	}
-	for _, name := range proseNames(codeSpan.ReplaceAllString(text, " ")) {
+	for _, name := range proseNames(withoutSpans(text)) {
 		add(strings.TrimSuffix(strings.TrimSpace(name), "()"), Either, 0.7)
 	}
 	blocks := []struct {
@@ -176,6 +175,9 @@ func clauseSides(text string) map[string]Side {
 	sides := map[string]Side{}
 	lower := strings.ToLower(text)
 	gone, new := holdsAny(lower, "remov", "gone", "drop", "delet", "withdrawn", "no longer"), holdsAny(lower, "live", "moved to", "found in", "available", "import")
+	if !gone && !new {
+		return nil
+	}
 	for _, clause := range clauseEnd.Split(text, -1) {
 		side := Either
 		switch {
@@ -184,13 +186,63 @@ func clauseSides(text string) map[string]Side {
 		case new && isNew.MatchString(clause):
 			side = NewOne
 		}
-		for _, m := range codeSpan.FindAllStringSubmatch(clause, -1) {
-			if sides[m[1]] == "" || sides[m[1]] == Either {
-				sides[m[1]] = side
+		for _, code := range spansOf(clause) {
+			if sides[code] == "" || sides[code] == Either {
+				sides[code] = side
 			}
 		}
 	}
 	return sides
+}
+
+// spansOf lists what stands in backticks, single or double, on one line.
+func spansOf(text string) (spans []string) {
+	eachSpan(text, func(from, end int) { spans = append(spans, text[from:end]) })
+	return spans
+}
+
+// withoutSpans is a text with a blank in place of each span of code.
+func withoutSpans(text string) string {
+	if strings.IndexByte(text, '`') < 0 {
+		return text
+	}
+	var b strings.Builder
+	last := 0
+	eachSpan(text, func(from, end int) {
+		b.WriteString(strings.TrimSuffix(text[last:from], "`"))
+		b.WriteByte(' ')
+		last = end
+		for last < len(text) && text[last] == '`' {
+			last++
+		}
+	})
+	b.WriteString(text[last:])
+	return b.String()
+}
+
+func eachSpan(text string, take func(from, end int)) {
+	for i := strings.IndexByte(text, '`'); i >= 0 && i < len(text); {
+		from := i
+		for from < len(text) && from < i+2 && text[from] == '`' {
+			from++
+		}
+		n := strings.IndexAny(text[from:], "`\n")
+		if n < 0 {
+			return
+		}
+		next := from + n
+		if n > 0 && text[next] == '`' {
+			take(from, next)
+			for stop := next + 2; next < stop && next < len(text) && text[next] == '`'; {
+				next++
+			}
+		}
+		n = strings.IndexByte(text[next:], '`')
+		if n < 0 {
+			return
+		}
+		i = next + n
+	}
 }
 
 // proseNames lists the words of a text that look like names in a program.
@@ -235,11 +287,11 @@ func roleOf(name, text string) Role {
 	switch {
 	case strings.HasPrefix(name, "-"):
 		return Flag
-	case fileName.MatchString(name):
+	case strings.Contains(name, ".") && fileName.MatchString(name):
 		return File
-	case beside(name, text, environmentWords) && name == strings.ToUpper(name):
+	case name == strings.ToUpper(name) && holdsAny(text, "nvironment", "env ") && beside(name, text, environmentWords):
 		return Environment
-	case beside(name, text, optionWords):
+	case holdsAny(text, "ption", "etting", "key", "Set ", "set ") && beside(name, text, optionWords):
 		return Option
 	}
 	return ""

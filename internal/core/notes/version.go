@@ -29,6 +29,9 @@ func headingVersion(text string) string {
 	if unreleased[strings.ToLower(bare)] {
 		return Unreleased
 	}
+	if !strings.ContainsAny(text, "0123456789") {
+		return ""
+	}
 	if m := dated.FindStringSubmatch(bare); m != nil {
 		return m[1]
 	}

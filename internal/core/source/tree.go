@@ -5,6 +5,7 @@ package source
 
 import (
 	"bytes"
+	"io"
 	"io/fs"
 	"path"
 	"sort"
@@ -138,16 +139,27 @@ func sharedTail(a, b string) int {
 
 // Read is the content of a file of the tree, nil where it is large or binary.
 // It may be called side by side.
-func (t *Tree) Read(file string) []byte {
+func (t *Tree) Read(file string) []byte { return t.ReadInto(file, nil) }
+
+// ReadInto is Read into a buffer, which it may have to replace by a larger one.
+func (t *Tree) ReadInto(file string, buffer []byte) []byte {
 	if t == nil || !t.files[file] {
 		return nil
 	}
-	info, err := fs.Stat(t.fsys, file)
+	f, err := t.fsys.Open(file)
+	if err != nil {
+		return nil
+	}
+	defer f.Close()
+	info, err := f.Stat()
 	if err != nil || info.Size() > maxFile {
 		return nil
 	}
-	data, err := fs.ReadFile(t.fsys, file)
-	if err != nil || bytes.IndexByte(data[:min(len(data), 512)], 0) >= 0 {
+	if int64(cap(buffer)) < info.Size() {
+		buffer = make([]byte, info.Size()+info.Size()/4)
+	}
+	data := buffer[:info.Size()]
+	if n, err := io.ReadFull(f, data); err != nil || bytes.IndexByte(data[:min(n, 512)], 0) >= 0 {
 		return nil
 	}
 	return data

@@ -23,6 +23,7 @@ type lexis struct {
 	blocks [][2]string // of comments
 	quotes string      // of strings that end with their line
 	long   [][2]string // strings over several lines
+	opener [256]bool   // bytes with which any of these begins
 }
 
 var (
@@ -51,6 +52,15 @@ func init() {
 		for _, ext := range strings.Fields(exts) {
 			lexes[ext] = l
 		}
+		for _, mark := range l.line {
+			l.opener[mark[0]] = true
+		}
+		for _, b := range append(append([][2]string{}, l.blocks...), l.long...) {
+			l.opener[b[0][0]] = true
+		}
+		for i := range len(l.quotes) {
+			l.opener[l.quotes[i]] = true
+		}
 	}
 }
 
@@ -78,6 +88,10 @@ func ZonesOf(file, text string) Zones {
 		}
 	}
 	for i := 0; i < len(text); {
+		if !l.opener[text[i]] {
+			i++
+			continue
+		}
 		end, kind := l.opens(text, i)
 		if end == 0 {
 			i++
@@ -93,12 +107,7 @@ func ZonesOf(file, text string) Zones {
 
 // opens tells whether a comment or a string begins at a place, and its end.
 func (l *lexis) opens(text string, i int) (end int, kind Zone) {
-	c := text[i]
-	switch {
-	case 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c == ' ' || '0' <= c && c <= '9':
-		return 0, ""
-	}
-	rest := text[i:]
+	c, rest := text[i], text[i:]
 	for _, b := range l.blocks {
 		if strings.HasPrefix(rest, b[0]) {
 			return i + until(rest, len(b[0]), b[1]), Comment
