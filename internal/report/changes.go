@@ -74,7 +74,7 @@ func changeFacts(r *api.ChangeRow) []string {
 		list = append(list, fmt.Sprintf("%s%s in %s", left, count(r.Places, "place"), count(r.Files, "file")))
 	}
 	if r.Said > 0 {
-		list = append(list, fmt.Sprintf("said in %s of comments and documents", count(r.Said, "place")))
+		list = append(list, fmt.Sprintf("%d in comments or documents", r.Said))
 	}
 	if len(r.Causes) > 0 {
 		list = append(list, strings.Join(r.Causes, ", "))

@@ -142,7 +142,7 @@ function Places({ detail }: { detail: Detail }) {
         {row.state === "handled" && "Left behind, perhaps: "}
         {row.places > 0 &&
           `${row.places} ${row.places === 1 ? "place" : "places"} in ${row.files} ${row.files === 1 ? "file" : "files"}`}
-        {row.said > 0 && `${row.places > 0 ? ", and " : ""}said in ${row.said} of comments and documents`}
+        {row.said > 0 && `${row.places > 0 ? ", and " : ""}${row.said} in comments or documents`}
       </summary>
       <ul className="mt-1 space-y-1">
         {at.map((p) => (

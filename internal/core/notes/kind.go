@@ -27,7 +27,8 @@ var kindRules = []struct {
 	{
 		Removed, phrases("remove|removed|removes|removal|removing|dropped|delete|deleted|is gone|are gone|was gone|were gone|no longer exist|no longer exists|no longer available|" +
 			"no longer exported|no longer exports|no longer supported|no longer supports|no longer provide|no longer provided|no longer shipped|no longer part of|no longer there|" +
-			"does not exist anymore|does not exist any more|withdrawn"), nil, nil,
+			"does not exist anymore|does not exist any more|withdrawn"),
+		[]string{"drop"}, regexp.MustCompile(`^\W{0,4}drops?\b`),
 	},
 	{Moved, phrases("moved|live in|lives in|relocated|split out|split off|split into"), nil, nil},
 	{Deprecated, phrases("deprecat…"), nil, nil},

@@ -42,7 +42,7 @@ func (r *textReader) isOutline() bool {
 func (r *textReader) blocks(a, b, least int) []*block {
 	var blocks []*block
 	for i := a; i < b; {
-		if r.lines[i] == "" || adorned(r.lines[i]) {
+		if r.lines[i] == "" || adorned(r.lines[i]) || strings.HasPrefix(strings.TrimSpace(r.lines[i]), "-- ") { // the last signs an entry
 			i++
 			continue
 		}

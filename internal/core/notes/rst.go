@@ -120,7 +120,7 @@ func (r *rstReader) directive(i, b int) ([]*block, int) {
 	switch name {
 	case "code-block", "code", "sourcecode", "highlight", "parsed-literal":
 		return []*block{{kind: codeBlock, code: dedent(r.lines[from:end]), from: i + 1, end: end}}, end
-	case "image", "figure", "toctree", "contents", "include", "raw", "index", "only", "meta":
+	case "module", "currentmodule", "program", "default-role", "image", "figure", "toctree", "contents", "include", "raw", "index", "only", "meta":
 		return nil, end
 	}
 	inner := r.blocks(from, end, base+1)
@@ -182,7 +182,7 @@ func (r *rstReader) paragraph(i, b int) ([]*block, int) {
 		}
 		end++
 	}
-	p := &block{text: inline(joined(r.lines[i:end])), from: i + 1, end: end}
+	p := &block{text: inline(rstField.ReplaceAllString(joined(r.lines[i:end]), "$1: ")), from: i + 1, end: end}
 	literal := strings.HasSuffix(p.text, "::")
 	if literal { // "text::" reads as "text:", "::" alone as nothing
 		p.text = strings.TrimRight(strings.TrimSuffix(p.text, ":"), " ")
@@ -214,6 +214,9 @@ func (r *rstReader) paragraph(i, b int) ([]*block, int) {
 	}
 	return []*block{p}, end
 }
+
+// rstField is the name of a field at the start of a paragraph.
+var rstField = regexp.MustCompile(`^:([A-Za-z][\w ]*): +`)
 
 var simpleRule = regexp.MustCompile(`^\s*=+(?: +=+)+$`)
 

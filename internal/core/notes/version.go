@@ -10,7 +10,7 @@ import (
 var (
 	versionToken = regexp.MustCompile(`(?i)\bv?(\d+\.(?:\d+|x)(?:\.(?:\d+|x))?(?:\.\d+)?(?:[-.]?(?:alpha|beta|rc|pre|preview|next|dev|snapshot|final|release|m|a|b|c)[-.]?\d*)?)\b`)
 	fromTo       = regexp.MustCompile(`(?i)\bv?(\d+(?:\.\w+)*)\s*(?:to|→|->|=>|⇒|–)\s*v?(\d+(?:\.\w+)*)\b`)
-	majorOnly    = regexp.MustCompile(`(?i)(?:\bversion|\brelease|\bv)\s?(\d+)\b`)
+	majorOnly    = regexp.MustCompile(`(?i)(?:\bversion|\brelease|\bv|\b(?:upgrad|updat|migrat|mov|port)(?:e|ing|ion)\b.{0,40}?\bto)\s?v?(\d+)\b`)
 	dateToken    = regexp.MustCompile(`\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
 )
 

@@ -1,0 +1,135 @@
+package notes
+
+import (
+	"fmt"
+	"regexp"
+	"runtime"
+	"slices"
+	"sort"
+	"strings"
+
+	"github.com/cespare/xxhash/v2"
+)
+
+// begin starts to make changes of entries while others are still being found.
+func (d *document) begin() {
+	d.queue = make(chan *entry, 256)
+	for range runtime.GOMAXPROCS(0) {
+		d.work.Go(func() {
+			for e := range d.queue {
+				e.change = d.change(e)
+			}
+		})
+	}
+}
+
+// finish gives the changes of all entries, in order.
+func (d *document) finish() []Change {
+	close(d.queue)
+	d.work.Wait()
+	changes := make([]Change, 0, len(d.entries))
+	for _, e := range d.entries {
+		if e.change.Title != "" {
+			changes = append(changes, e.change)
+		}
+	}
+	identify(changes)
+	return changes
+}
+
+// change is what an entry says; one without words, and one that only leads in,
+// has no title.
+func (d *document) change(e *entry) Change {
+	raw, kind, told, version := e.raw, Kind(""), false, e.head.version
+	if m := since.FindStringSubmatch(raw[:min(len(raw), 60)]); m != nil {
+		raw, kind, told, version = raw[len(m[0]):], sinceKinds[strings.ToLower(m[1])], true, m[2]
+	} else {
+		kind, told = classify(raw, e.head.kind)
+	}
+	title := e.title
+	if title == "" {
+		title = firstSentence(unsigned(plainStart(raw)))
+	}
+	title = unsigned(plain(title))
+	renames := renamesIn(raw)
+	for _, p := range e.pairs {
+		if !slices.Contains(renames, p) {
+			renames = append(renames, p)
+		}
+	}
+	if len(renames) > 0 && (kind == Behaviour || kind == Added && len(e.pairs) > 0) {
+		kind = Renamed
+	}
+	pkg := d.pkg
+	if e.head.pkg != "" {
+		pkg = e.head.pkg
+	}
+	symbols := symbolsIn(raw, renames, e.old, e.new, e.code)
+	if p, ok := movedModule(symbols); ok && len(renames) == 0 {
+		renames = append(renames, p)
+		if kind == Removed || kind == Behaviour {
+			kind = Moved
+		}
+	}
+	c := Change{
+		Notes: d.name, Package: pkg, Version: version, Line: e.line, End: max(e.end, e.line),
+		Kind: kind, Impact: impactOf(append([]string{raw}, e.context...)...), Title: title, Text: plain(raw), Context: e.context,
+		Symbols: symbols, Renames: renames, Requires: requirementsIn(raw), Before: e.old, After: e.new,
+	}
+	if c.Impact == "unknown" && e.head.impact != "" {
+		c.Impact = e.head.impact
+	}
+	if e.first && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || kind == Behaviour) {
+		c.Title = "" // the document's own introduction
+	}
+	return c
+}
+
+// movedModule is the pair of the one module that an entry says is gone and the
+// one where it says something is now.
+func movedModule(symbols []Symbol) (Rename, bool) {
+	var r Rename
+	for _, s := range symbols {
+		if !strings.Contains(s.Name, "/") || s.Role == File {
+			continue
+		}
+		switch {
+		case s.Side == Old && r.From == "":
+			r.From = s.Name
+		case s.Side == NewOne && r.To == "":
+			r.To = s.Name
+		case s.Side != Either:
+			return Rename{}, false
+		}
+	}
+	return r, r.From != "" && r.To != ""
+}
+
+// since begins an entry that tells the version by itself: "Changed in version 3.2: …".
+var since = regexp.MustCompile(`^(?i:\W{0,2}(added|new|changed|deprecated|removed) in (?:version |release )?v?(\d[\w.]*\w)\W{0,2}:\s*)`)
+
+var sinceKinds = map[string]Kind{"added": Added, "new": Added, "changed": Behaviour, "deprecated": Deprecated, "removed": Removed}
+
+// signs are labels before an entry's words.
+var signs = regexp.MustCompile(`^(?:(?i:breaking( change)?s?|deprecat(ed|ion)|removed|added|fixed|changed)\b!?|[0-9a-f]{7,40}):\s*`)
+
+func unsigned(text string) string {
+	if strings.IndexByte(text[:min(len(text), 50)], ':') < 0 {
+		return text
+	}
+	return signs.ReplaceAllString(text, "")
+}
+
+// identify puts changes in order and gives each an ID that survives edits
+// elsewhere in the document: the hash of its version and words, and its number
+// among equals.
+func identify(changes []Change) {
+	sort.SliceStable(changes, func(i, j int) bool { return changes[i].Line < changes[j].Line })
+	seen := map[string]int{}
+	for i := range changes {
+		c := &changes[i]
+		key := strings.Join([]string{c.Package, c.Notes, c.Version, c.Text}, "\x00")
+		seen[key]++
+		c.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%d", key, seen[key])))
+	}
+}

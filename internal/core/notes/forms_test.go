@@ -1,0 +1,80 @@
+package notes
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+)
+
+// brief writes changes on one line each: where, version, kind, title, pairs.
+func brief(changes []Change) string {
+	var list []string
+	for _, c := range changes {
+		text := fmt.Sprintf("%d-%d %s %s: %s", c.Line, c.End, orDash(c.Version), c.Kind, c.Title)
+		for _, r := range c.Renames {
+			text += " [" + r.From + ">" + r.To + "]"
+		}
+		list = append(list, text)
+	}
+	return strings.Join(list, "\n")
+}
+
+// TestForms reads short documents of every form, as they are met.
+func TestForms(t *testing.T) {
+	for _, test := range []struct {
+		name string
+		form Form
+		text string
+		want []string
+	}{
+		{
+			"a list whose items have paragraphs", FormMarkdown, "# 5.0\n\n- One.\n\n  More of it.\n\n- Two\n",
+			[]string{"3-5 5.0 behaviour: One. More of it", "7-7 5.0 behaviour: Two"},
+		},
+		{
+			"setext headings", FormMarkdown, "5.0\n===\n\nBreaking\n---\n\n* **Lid:** `a` is gone\n",
+			[]string{"7-7 5.0 removed: Lid: a is gone"},
+		},
+		{"a task list", FormMarkdown, "## 5.0\n\n- [x] `a` was removed\n- [ ] `b` was removed\n", []string{"3-3 5.0 removed: [x] a was removed", "4-4 5.0 removed: [ ] b was removed"}},
+		{"a link in a heading", FormMarkdown, "## [5.0.1](https://example.org/5.0.1) (2031-01-02)\n\n### Bug Fixes\n\n* **lid:** close ([abc](x))\n", []string{"5-5 5.0.1 fixed: lid: close (abc)"}},
+		{"a table that is no table of names", FormMarkdown, "## 5.0\n\n### Sizes\n\n| jar | lid |\n| --- | --- |\n| 1 | 2 |\n", []string{"3-7 5.0 behaviour: Sizes"}},
+		{"versions as columns", FormMarkdown, "# Migrating from 4 to 5\n\n## Names\n\n| 4.x | 5.x |\n| --- | --- |\n| `a` | `b` |\n", []string{"7-7 5 renamed: a → b [a>b]"}},
+		{"a quote", FormMarkdown, "## 5.0\n\n> `a` was renamed to `b`\n", []string{"3-3 5.0 renamed: a was renamed to b [a>b]"}},
+		{"pre-releases", FormMarkdown, "## 5.0.0-beta.2\n\n- x `a`\n\n## 5.0.0-alpha\n\n- y `b`\n", []string{"3-3 5.0.0-beta.2 behaviour: x a", "7-7 5.0.0-alpha behaviour: y b"}},
+		{"a section inside a version", FormMarkdown, "# Notes\n\n## 5.0\n\n### The lid of a jar\n\nIt closes by itself now.\n\n### Node 22 is required\n\nYes.\n", []string{"5-7 5.0 behaviour: The lid of a jar", "9-11 5.0 requirement: Node 22 is required"}},
+		{
+			"before and after", FormMarkdown, "# Upgrading to 5\n\n## Open\n\n**Before:**\n\n```js\na.open()\n```\n\n**After:**\n\n```js\na.lift()\n```\n",
+			[]string{"3-15 5 behaviour: Open"},
+		},
+		{"HTML without closing tags", FormHTML, "<html><body><h2>5.0</h2><ul><li><code>a</code> is now <code>b</code><li>c</ul>", []string{"1-1 5.0 renamed: a is now b [a>b]", "1-1 5.0 behaviour: c"}},
+		{"HTML with entities", FormHTML, "<div>\n<h3>Version 5.0</h3>\n<p>a &lt; b &amp; <code>x&lt;T&gt;</code> was removed</p></div>", []string{"3-3 5.0 removed: a < b & x<T> was removed"}},
+		{"HTML that nests lists", FormHTML, "<h2>5.0</h2>\n<ul>\n<li>Lids:\n<ul>\n<li><code>a_b</code> is gone</li>\n<li><code>c_d</code> is gone</li>\n</ul>\n</li>\n</ul>", []string{"5-5 5.0 removed: a_b is gone", "6-6 5.0 removed: c_d is gone"}},
+		{"HTML with a heading in a header", FormHTML, "<html><body><article><header><h1>Version 5.0</h1></header><p><code>a</code> was removed</p></article></body></html>", []string{"1-1 5.0 removed: a was removed"}},
+		{"HTML with code in blocks", FormHTML, "<h2>Version 5</h2><h3>Open</h3><p>Before:</p><pre>a.open()\n</pre><p>After:</p><pre>a.lift()</pre>", []string{"1-2 5 behaviour: Open"}},
+		{"reStructuredText with roles", FormRST, "5.0\n===\n\n* :meth:`Jar.open` was renamed to :meth:`Jar.lift`.\n", []string{"4-4 5.0 renamed: Jar.open was renamed to Jar.lift [Jar.open>Jar.lift]"}},
+		{"reStructuredText in a numbered list", FormRST, "5.0\n~~~\n\n#. ``a`` is gone\n#. ``b``\n   is gone\n", []string{"4-4 5.0 removed: a is gone", "5-6 5.0 removed: b is gone"}},
+		{"reStructuredText with a note", FormRST, "5.0\n~~~\n\n.. warning::\n\n   ``a`` was removed.\n", []string{"6-6 5.0 removed: a was removed"}},
+		{"reStructuredText with an overline", FormRST, "=====\nLids\n=====\n\n5.0\n---\n\n- ``a`` was removed\n", []string{"8-8 5.0 removed: a was removed"}},
+		{"reStructuredText with a field", FormRST, ".. module:: jar\n\n5.0\n---\n\n:Removed: ``a``\n", []string{"6-6 5.0 removed: a"}},
+		{"text with dashes", FormText, "Version 5.0 (2031-01-02)\n  - `a` was removed,\n    for good\n  - b\n\nVersion 4.9\n  - c\n", []string{"2-3 5.0 removed: a was removed, for good", "4-4 5.0 behaviour: b", "7-7 4.9 behaviour: c"}},
+		{"text as Debian has it", FormText, "jar (5.0-1) unstable; urgency=low\n\n  * Remove lid_open().\n  * New upstream.\n\n -- Ilse <ilse@example.org>  Thu, 02 Jan 2031 10:00:00 +0000\n", []string{"3-3 5.0 removed: Remove lid_open()", "4-4 5.0 added: New upstream"}},
+		{"text with labels", FormText, "5.0:\n\nRemoved:\n- jar_open\n- jar_shut\n\nAdded:\n- jar_lift\n", []string{"4-4 5.0 removed: jar_open", "5-5 5.0 removed: jar_shut", "8-8 5.0 added: jar_lift"}},
+		{"text in capitals", FormText, "RELEASE 5.0\n\nREMOVED\n\njar_open() is gone.\n", []string{"5-5 5.0 removed: jar_open() is gone"}},
+		{"text with an example", FormText, "5.0\n\nThe lid moved. Use it like this:\n\n    jar.lift(lid)\n\nDone.\n", []string{"3-5 5.0 moved: The lid moved", "7-7 5.0 behaviour: Done"}},
+		{"text in quotes", FormText, "5.0\n\n* 'openLid' was renamed to 'open_lid'\n", []string{"3-3 5.0 renamed: openLid was renamed to open_lid [openLid>open_lid]"}},
+		{
+			"a commit with a scope", FormCommits, "commit 0123456789abcdef0123456789abcdef01234567 (HEAD -> main, tag: jar/v5.0.0)\nAuthor: I <i@example.org>\n\n    feat(lid)!: drop `Jar.lid`\n",
+			[]string{"4-4 5.0.0 removed: drop Jar.lid"},
+		},
+		{"a commit that is not released", FormCommits, "commit 0123456789abcdef0123456789abcdef01234567\nAuthor: I <i@example.org>\n\n    fix: `a` waits\n\n    BREAKING CHANGE: `b` is gone\n", []string{"6-6 unreleased removed: b is gone"}},
+	} {
+		t.Run(test.name, func(t *testing.T) {
+			if form := FormOf([]byte(test.text)); form != test.form {
+				t.Errorf("it is taken for %s", form)
+			}
+			if got := brief(Read("x", "p", []byte(test.text))); got != strings.Join(test.want, "\n") {
+				t.Errorf("got\n%s\nwant\n%s", got, strings.Join(test.want, "\n"))
+			}
+		})
+	}
+}
