@@ -52,8 +52,8 @@ func (d *document) change(e *entry) Change {
 	}
 	title = unsigned(plain(title))
 	renames := renamesIn(raw)
-	for _, p := range e.pairs {
-		if !slices.Contains(renames, p) {
+	for _, p := range append(e.pairs, blockPairs(e.old, e.new)...) {
+		if !slices.ContainsFunc(renames, func(r Rename) bool { return r == p || LastPart(r.From) == LastPart(p.From) }) {
 			renames = append(renames, p)
 		}
 	}
@@ -83,6 +83,48 @@ func (d *document) change(e *entry) Change {
 		c.Title = "" // the document's own introduction
 	}
 	return c
+}
+
+// blockPairs are the names in which lines of old code differ from their
+// counterparts in new code, where that is one name a line and nothing else.
+func blockPairs(before, after []string) []Rename {
+	if len(before) != len(after) {
+		return nil
+	}
+	var list []Rename
+	for i := range before {
+		old, new := nameToken.FindAllStringIndex(before[i], -1), nameToken.FindAllStringIndex(after[i], -1)
+		if len(old) != len(new) {
+			continue
+		}
+		var r Rename
+		rest := before[i]
+		for n := range old {
+			from, to := before[i][old[n][0]:old[n][1]], after[i][new[n][0]:new[n][1]]
+			if from == to {
+				continue
+			}
+			if r.From != "" {
+				r = Rename{}
+				break
+			}
+			if old[n][0] > 0 && before[i][old[n][0]-1] == '/' { // of a path
+				break
+			}
+			r = Rename{From: from, To: to}
+			rest = before[i][:old[n][0]] + to + before[i][old[n][1]:]
+		}
+		if r.From != "" && rest == after[i] && telling(r.From) && telling(r.To) && !slices.Contains(list, r) {
+			list = append(list, r)
+		}
+	}
+	return list
+}
+
+// telling tells whether a name in an example is more than a word of code.
+func telling(name string) bool {
+	last := LastPart(name)
+	return len(last) > 2 && !common[strings.ToLower(last)] && !keywords[last] && sideWord(last) == Either
 }
 
 // movedModule is the pair of the one module that an entry says is gone and the

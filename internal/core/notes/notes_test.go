@@ -221,6 +221,22 @@ func TestRequirements(t *testing.T) {
 	}
 }
 
+// TestBlockPairs holds which names examples set against each other.
+func TestBlockPairs(t *testing.T) {
+	for _, test := range []struct{ before, after, want string }{
+		{"a.open()", "a.lift()", "a.open>a.lift"}, {"x = press.juice;", "x = press.must;", "press.juice>press.must"}, {"fill(3)", "fill(ctx, 3)", ""}, {"a.open(1)", "a.lift(2)", ""},
+		{"open(lid)", "lift(cap)", ""}, {"font: old;", "font: new;", ""}, {"--lid-color=1", "--lid-colour=1", "--lid-color>--lid-colour"}, {"a\nopen()", "a\nlift()", "open>lift"}, {"open()", "open()\nlift()", ""},
+	} {
+		var got []string
+		for _, r := range blockPairs(strings.Split(test.before, "\n"), strings.Split(test.after, "\n")) {
+			got = append(got, r.From+">"+r.To)
+		}
+		if strings.Join(got, " ") != test.want {
+			t.Errorf("%q and %q give %v, want %s", test.before, test.after, got, test.want)
+		}
+	}
+}
+
 func TestRoles(t *testing.T) {
 	for text, want := range map[string]Role{
 		"the option `lid`": Option, "the `lid` and `cap` options": Option, "set `lid: true`": Option, "`lid` keyed": "", "the flag `--lid`": Flag, "`-l`": "",
