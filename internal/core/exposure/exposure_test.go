@@ -157,7 +157,7 @@ func TestDeclared(t *testing.T) {
 // TestWords compares the search with the plain way, over texts of few letters.
 func TestWords(t *testing.T) {
 	random := rand.New(rand.NewPCG(1, 2))
-	names := []string{"a", "ab", "b_a", "--a-b", "a/b", "a-b", "{a}", "ba.ab", "é"}
+	names := []string{"ab", "b_a", "--aa-b", "ab/b", "a-ba", "{ab}", "ba.ab", "é", "abab_a_b"}
 	const letters = "ab_-/ .{}é"
 	for range 3000 {
 		var b strings.Builder

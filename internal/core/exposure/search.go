@@ -108,7 +108,7 @@ func (f *file) at(name string, offset int) Place {
 	}
 	return Place{
 		File: f.name, Line: f.line, Column: offset - from + 1, Name: name, Zone: f.zones.At(offset),
-		Text: strings.TrimRight(f.text[from:min(end, from+200)], "\r"),
+		Text: strings.Clone(strings.TrimRight(f.text[from:min(end, from+200)], "\r")), // not all of the file is kept
 	}
 }
 
