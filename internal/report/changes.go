@@ -67,7 +67,7 @@ func changeFacts(r *api.ChangeRow) []string {
 		list = append(list, c.Impact+" impact")
 	}
 	left := ""
-	if r.State == "handled" {
+	if r.State == "handled" && leaves(c.Kind) {
 		left = "left behind, perhaps: "
 	}
 	if r.Places > 0 {
@@ -92,6 +92,11 @@ func changeFacts(r *api.ChangeRow) []string {
 		list = append(list, r.Reason)
 	}
 	return list
+}
+
+// leaves tells whether a change of a kind leaves an old name behind.
+func leaves(kind string) bool {
+	return kind == "removed" || kind == "renamed" || kind == "moved" || kind == "deprecated"
 }
 
 // Change shows one change: the note as written, the places it touches, what was

@@ -124,6 +124,9 @@ function Facts({ upgrade, detail }: { upgrade: number; detail: Detail }) {
 
 const certainty = (sure: number) => (sure >= 1 ? "certain" : sure >= 0.7 ? "likely" : sure >= 0.5 ? "perhaps" : "said");
 
+/** The kinds of changes that leave an old name behind. */
+const leaves = new Set(["removed", "renamed", "moved", "deprecated"]);
+
 function Places({ detail }: { detail: Detail }) {
   const { row, at, searched } = detail;
   if (at.length === 0) {
@@ -139,7 +142,7 @@ function Places({ detail }: { detail: Detail }) {
   return (
     <details open={at.length <= 8}>
       <summary className="cursor-pointer text-xs text-soft">
-        {row.state === "handled" && "Left behind, perhaps: "}
+        {row.state === "handled" && leaves.has(row.change.kind) && "Left behind, perhaps: "}
         {row.places > 0 &&
           `${row.places} ${row.places === 1 ? "place" : "places"} in ${row.files} ${row.files === 1 ? "file" : "files"}`}
         {row.said > 0 && `${row.places > 0 ? ", and " : ""}${row.said} in comments or documents`}

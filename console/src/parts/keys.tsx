@@ -11,7 +11,13 @@ export function useKeys(keys: Keys) {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
-      if (e.ctrlKey || e.metaKey || e.altKey || target.closest("input:not([type=checkbox]), textarea, select, [role=dialog]")) return;
+      if (
+        e.ctrlKey ||
+        e.metaKey ||
+        e.altKey ||
+        target.closest("input:not([type=checkbox]), textarea, select, [role=dialog]")
+      )
+        return;
       if (e.key === "?") {
         e.preventDefault();
         help(latest.current);
