@@ -89,6 +89,15 @@ func TestConsoleNotes(t *testing.T) {
 	if err != nil || rows[1].State != "later" || rows[1].Author != "console" {
 		t.Errorf("the changes are %+v (%v)", rows, err)
 	}
+	do(t, ctx, // one that was read wrongly
+		chromedp.Click(`//button[text()="Read wrongly"]`),
+		chromedp.SetValue(`[data-correct] select`, "behaviour"),
+		chromedp.SendKeys(`[data-correct] input[aria-label="Old name"]`, "Lid"),
+		chromedp.SendKeys(`[data-correct] input[aria-label="New name"]`, "Cap"),
+		chromedp.SendKeys(`[data-correct] input[name="reason"]`, "it says so below"+kb.Enter),
+		chromedp.WaitNotPresent(`[data-correct]`),
+		chromedp.WaitVisible(`//*[@data-detail]//p[contains(., "Lid") and contains(., "Cap")]`),
+	)
 	do(t, ctx, // one that was forgotten
 		chromedp.Click(`//button[contains(., "Add a forgotten one")]`),
 		chromedp.SendKeys(`input[name="title"]`, "`Lid` is square"),

@@ -141,6 +141,28 @@ func TestDamagedSourceTree(t *testing.T) {
 	}
 }
 
+// TestChangesOfAnEarlierVersion holds that a service which starts on records
+// without exposure makes it up.
+func TestChangesOfAnEarlierVersion(t *testing.T) {
+	c := here(t)
+	upgrade := begin(t, c, "without exposure")
+	if _, err := c.AddNotes(t.Context(), upgrade, api.NewNotes{Name: "jar.md", Package: "example.org/jar", Text: jarChanges}); err != nil {
+		t.Fatal(err)
+	}
+	withTree(t, c, upgrade, map[string]string{"a.go": "package a\n\nimport \"example.org/jar\"\n\nvar x = jar.OpenLid(nil)\n"}, "")
+	row(t, c, upgrade, 5, func(r api.ChangeRow) bool { return r.Places == 1 })
+	execute(t, db(t), `DELETE FROM exposure WHERE leg_id = (SELECT id FROM leg WHERE upgrade_id = $1)`, upgrade)
+	row(t, c, upgrade, 5, func(r api.ChangeRow) bool { return r.Places == 0 })
+	shared := server
+	stop, err := start(t.Context())
+	server = shared
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer stop()
+	row(t, c, upgrade, 5, func(r api.ChangeRow) bool { return r.Places == 1 })
+}
+
 // TestNotesAreListed holds what the service knows of an upgrade's notes.
 func TestNotesAreListed(t *testing.T) {
 	status, _, text := call(t, "GET", fmt.Sprintf("/api/v1/upgrades/%d/notes", upgradeOf(t, "binlabel 4")), "", "")

@@ -93,7 +93,7 @@ func oneChange(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade 
 	return "", fmt.Errorf("there is no change at %s: name one by the place where it stands, as in CHANGELOG.md:12 (see: unicausa changes --all)", name)
 }
 
-func sayCommand(std streams) *cli.Command {
+func markCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:      "mark",
 		Usage:     "say what a change is to this code, or correct how it was read",
@@ -153,7 +153,7 @@ func renamesOf(cmd *cli.Command) ([]api.Rename, error) {
 	return list, nil
 }
 
-func addChangeCommand(std streams) *cli.Command {
+func forgottenCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:         "forgotten",
 		Usage:        "add a change that the notes forgot",
@@ -228,7 +228,7 @@ func patchCommand(std streams) *cli.Command {
 	}
 }
 
-func movedCommand(std streams) *cli.Command {
+func versionsCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:         "versions",
 		Usage:        "tell what moved between the baseline and the latest run: what was meant to, and what came along",

@@ -213,7 +213,7 @@ func (s *Service) AddNotes(c *echo.Context, id api.UpgradeID) error {
 	case strings.TrimSpace(n.Text) == "":
 		return bad("%s is empty: there is nothing to read in it", n.Name)
 	case strings.ContainsRune(n.Text, 0):
-		return bad("%s is a binary file: give Markdown", n.Name)
+		return bad("%s is a binary file: give Markdown, HTML, reStructuredText or plain text", n.Name)
 	}
 	added, err := s.store.AddNotes(c.Request().Context(), id, n, notes.Read(n.Name, n.Package, []byte(n.Text)))
 	if err != nil {

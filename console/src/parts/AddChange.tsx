@@ -1,19 +1,7 @@
 import { type FormEvent, useState } from "react";
 import type { ChangeDetail } from "../api/client";
 import { useAddChange } from "../api/queries";
-
-const kinds = [
-  "behaviour",
-  "default",
-  "removed",
-  "renamed",
-  "moved",
-  "signature",
-  "deprecated",
-  "requirement",
-  "added",
-  "fixed",
-] as const;
+import { kinds } from "./CorrectChange";
 
 interface Props {
   upgrade: number;

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { ChangeDetail as Detail } from "../api/client";
 import { type ChangeWord, useChange, useSayOfChange } from "../api/queries";
 import { Skeleton, Trouble } from "./basics";
+import { CorrectChange } from "./CorrectChange";
 import { PatchView } from "./PatchView";
 
 /** What a person may say of a change, with the key that opens it. */
@@ -27,6 +28,7 @@ interface Props {
 export function ChangeDetail({ upgrade, id, saying, setSaying, patching, setPatching }: Props) {
   const detail = useChange(upgrade, id);
   const say = useSayOfChange(upgrade, id);
+  const [correcting, setCorrecting] = useState(false);
   if (detail.error) return <Trouble error={detail.error} retry={() => detail.refetch()} />;
   if (!detail.data) return <Skeleton rows={3} />;
   const { row } = detail.data;
@@ -50,6 +52,14 @@ export function ChangeDetail({ upgrade, id, saying, setSaying, patching, setPatc
               {w.name}
             </button>
           ))}
+        <button
+          type="button"
+          aria-expanded={correcting}
+          onClick={() => setCorrecting(!correcting)}
+          className="moves rounded border border-line px-2 py-0.5 text-sm hover:border-copper"
+        >
+          Read wrongly
+        </button>
         {row.change.renames.length > 0 && row.places > 0 && (
           <button
             type="button"
@@ -73,6 +83,7 @@ export function ChangeDetail({ upgrade, id, saying, setSaying, patching, setPatc
           onCancel={() => setSaying(null)}
         />
       )}
+      {correcting && <CorrectChange upgrade={upgrade} change={row.change} onDone={() => setCorrecting(false)} />}
       {patching && <PatchView upgrade={upgrade} change={id} />}
       <ul className="space-y-1 text-xs">
         {detail.data.words.map((w) => (

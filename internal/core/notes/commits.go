@@ -99,9 +99,9 @@ func (d *document) commit(lines []string, from, end int, version string) {
 
 // told adds what a commit says of a version.
 func (d *document) told(version, text, above string, kind Kind, line, end int) {
-	d.path = []heading{{text: version, version: version, kind: kind, line: -1}}
+	d.path = []heading{{text: version, plain: version, version: version, kind: kind, line: -1}}
 	if version == "" {
-		d.path[0].text, d.path[0].version = Unreleased, Unreleased
+		d.path[0].plain, d.path[0].version = Unreleased, Unreleased
 	}
 	e := &entry{line: line, end: end}
 	for _, b := range markdown([]byte(text)) {

@@ -19,6 +19,7 @@ type document struct {
 type heading struct {
 	level   int
 	text    string
+	plain   string // without markup
 	version string
 	pkg     string // that it names, of a repository of several
 	kind    Kind
@@ -52,16 +53,16 @@ func (d *document) read(blocks []*block) {
 			d.title = b.from
 		}
 	}
-	var under []*block
+	var section []*block
 	flush := func() {
-		if len(under) > 0 {
-			d.section(under)
+		if len(section) > 0 {
+			d.section(section)
 		}
-		under = nil
+		section = nil
 	}
 	for _, b := range blocks {
 		if b.kind != headline {
-			under = append(under, b)
+			section = append(section, b)
 			continue
 		}
 		flush()
@@ -76,11 +77,11 @@ func (d *document) enter(h *block) {
 		d.path = d.path[:len(d.path)-1]
 	}
 	words := h.text
-	next := heading{level: h.level, text: words, version: headingVersion(words), pkg: headingPackage(words), line: h.from}
+	next := heading{level: h.level, text: words, plain: plain(words), version: headingVersion(words), pkg: headingPackage(words), line: h.from}
 	if !strings.Contains(words, "`") {
-		next.kind = headingKind(plain(words))
+		next.kind = headingKind(next.plain)
 	}
-	if len(d.path) > 0 && d.path[len(d.path)-1].version != "" && !aboutVersion(words) && next.pkg == "" {
+	if next.version != "" && len(d.path) > 0 && d.path[len(d.path)-1].version != "" && next.pkg == "" && !aboutVersion(words) {
 		next.version = "" // it is of something else
 	}
 	next.topic = len(d.path) > 0 && (next.version == "" || len(strings.Fields(words)) > 5) && next.kind == "" || next.version == "" && next.kind == ""
@@ -421,7 +422,7 @@ func (d *document) add(e *entry) {
 	for _, h := range d.path {
 		e.head = h
 		if !(e.fromSection && h.line == e.line) {
-			e.context = append(e.context, plain(h.text))
+			e.context = append(e.context, h.plain)
 		}
 	}
 	e.context = append(e.context, e.above.words...)

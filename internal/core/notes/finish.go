@@ -40,18 +40,22 @@ func (d *document) finish() []Change {
 // change is what an entry says; one without words, and one that only leads in,
 // has no title.
 func (d *document) change(e *entry) Change {
-	raw, kind, told, version := e.raw, Kind(""), false, e.head.version
-	if m := since.FindStringSubmatch(raw[:min(len(raw), 60)]); m != nil {
-		raw, kind, told, version = raw[len(m[0]):], sinceKinds[strings.ToLower(m[1])], true, m[2]
-	} else {
-		kind, told = classify(raw, e.head.kind)
+	text, version := e.raw, e.head.version
+	var kind Kind
+	told := true
+	if m := since.FindStringSubmatch(text[:min(len(text), 60)]); m != nil {
+		text, kind, version = text[len(m[0]):], sinceKinds[strings.ToLower(m[1])], m[2]
+	}
+	words := oneLine(text)
+	if kind == "" {
+		kind, told = classify(words, e.head.kind)
 	}
 	title := e.title
 	if title == "" {
-		title = firstSentence(unsigned(plainStart(raw)))
+		title = firstSentence(unsigned(plainStart(words)))
 	}
 	title = unsigned(plain(title))
-	renames := renamesIn(raw)
+	renames := renamesIn(words)
 	for _, p := range append(e.pairs, blockPairs(e.old, e.new)...) {
 		if !slices.ContainsFunc(renames, func(r Rename) bool { return r == p || LastPart(r.From) == LastPart(p.From) }) {
 			renames = append(renames, p)
@@ -64,7 +68,7 @@ func (d *document) change(e *entry) Change {
 	if e.head.pkg != "" {
 		pkg = e.head.pkg
 	}
-	symbols := symbolsIn(raw, renames, e.old, e.new, e.code)
+	symbols := symbolsIn(text, renames, e.old, e.new, e.code)
 	if p, ok := movedModule(symbols); ok && len(renames) == 0 {
 		renames = append(renames, p)
 		if kind == Removed || kind == Behaviour {
@@ -73,8 +77,8 @@ func (d *document) change(e *entry) Change {
 	}
 	c := Change{
 		Notes: d.name, Package: pkg, Version: version, Line: e.line, End: max(e.end, e.line),
-		Kind: kind, Impact: impactOf(append([]string{raw}, e.context...)...), Title: title, Text: plain(raw), Context: e.context,
-		Symbols: symbols, Renames: renames, Requires: requirementsIn(raw), Before: e.old, After: e.new,
+		Kind: kind, Impact: impactOf(append([]string{words}, e.context...)...), Title: title, Text: plain(words), Context: e.context,
+		Symbols: symbols, Renames: renames, Requires: requirementsIn(words), Before: e.old, After: e.new,
 	}
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact

@@ -46,6 +46,10 @@ func TestForms(t *testing.T) {
 			"before and after", FormMarkdown, "# Upgrading to 5\n\n## Open\n\n**Before:**\n\n```js\na.open()\n```\n\n**After:**\n\n```js\na.lift()\n```\n",
 			[]string{"3-15 5 renamed: Open [a.open>a.lift]"},
 		},
+		{
+			"a module that moved", FormMarkdown, "# Upgrading to 5\n\n## Lids live in `jar/caps`\n\nThe entry `jar/lids` is no longer there.\n",
+			[]string{"3-5 5 moved: Lids live in jar/caps [jar/lids>jar/caps]"},
+		},
 		{"HTML without closing tags", FormHTML, "<html><body><h2>5.0</h2><ul><li><code>a</code> is now <code>b</code><li>c</ul>", []string{"1-1 5.0 renamed: a is now b [a>b]", "1-1 5.0 behaviour: c"}},
 		{"HTML with entities", FormHTML, "<div>\n<h3>Version 5.0</h3>\n<p>a &lt; b &amp; <code>x&lt;T&gt;</code> was removed</p></div>", []string{"3-3 5.0 removed: a < b & x<T> was removed"}},
 		{"HTML that nests lists", FormHTML, "<h2>5.0</h2>\n<ul>\n<li>Lids:\n<ul>\n<li><code>a_b</code> is gone</li>\n<li><code>c_d</code> is gone</li>\n</ul>\n</li>\n</ul>", []string{"5-5 5.0 removed: a_b is gone", "6-6 5.0 removed: c_d is gone"}},

@@ -102,7 +102,7 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	if heading == Added || heading == Fixed {
 		return heading, true
 	}
-	lower := strings.ToLower(oneLine(text))
+	lower := strings.ToLower(text)
 	for _, rule := range kindRules {
 		if !holdsPhrase(lower, rule.phrases) && !(holdsAny(lower, rule.hints...) && rule.re.MatchString(lower)) {
 			continue

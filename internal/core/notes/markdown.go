@@ -1,8 +1,11 @@
 package notes
 
 import (
+	"bytes"
+	"slices"
 	"sort"
 	"strings"
+	"sync"
 
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/ast"
@@ -11,9 +14,59 @@ import (
 	"github.com/yuin/goldmark/text"
 )
 
-// markdown reads CommonMark with tables.
+// markdown reads CommonMark with tables. A long document is read in parts, side
+// by side: a heading of the second level begins anew whatever stands above it.
 func markdown(source []byte) []*block {
-	m := &markdownReader{source: source}
+	parts := sections(source, 32<<10)
+	read := make([][]*block, len(parts))
+	var wait sync.WaitGroup
+	for i, p := range parts {
+		wait.Go(func() { read[i] = markdownPart(p.source, p.line) })
+	}
+	wait.Wait()
+	return slices.Concat(read...)
+}
+
+// part is a part of a document, and how many lines stand above it.
+type part struct {
+	source []byte
+	line   int
+}
+
+// sections cuts a document before headings of the second level that stand
+// outside of fences, into parts of a size at least.
+func sections(source []byte, size int) []part {
+	if len(source) < 2*size {
+		return []part{{source, 0}}
+	}
+	var parts []part
+	begin, above, line := 0, 0, 0
+	fence := []byte(nil)
+	for at := 0; at < len(source); line++ {
+		end := len(source)
+		if n := bytes.IndexByte(source[at:], '\n'); n >= 0 {
+			end = at + n + 1
+		}
+		text := bytes.TrimLeft(source[at:end], " \t>-*+0123456789.")
+		switch {
+		case fence != nil:
+			if bytes.HasPrefix(text, fence) {
+				fence = nil
+			}
+		case bytes.HasPrefix(text, []byte("```")), bytes.HasPrefix(text, []byte("~~~")):
+			fence = text[:3]
+		case at-begin >= size && bytes.HasPrefix(source[at:], []byte("## ")):
+			parts = append(parts, part{source[begin:at], above})
+			begin, above = at, line
+		}
+		at = end
+	}
+	return append(parts, part{source[begin:], above})
+}
+
+// markdownPart reads a part that stands behind so many lines.
+func markdownPart(source []byte, above int) []*block {
+	m := &markdownReader{source: source, above: above}
 	for i, c := range source {
 		if c == '\n' {
 			m.ends = append(m.ends, i)
@@ -25,6 +78,7 @@ func markdown(source []byte) []*block {
 
 type markdownReader struct {
 	source []byte
+	above  int   // lines of the document above it
 	ends   []int // offsets of the line endings
 }
 
@@ -70,7 +124,9 @@ func (m *markdownReader) block(n ast.Node) *block {
 	default:
 		b.text = m.raw(n)
 	}
-	b.from, b.end = m.span(n)
+	if b.from, b.end = m.span(n); b.from > 0 {
+		b.from, b.end = b.from+m.above, b.end+m.above
+	}
 	return b
 }
 

@@ -285,6 +285,29 @@ func TestNothingToRead(t *testing.T) {
 	}
 }
 
+// TestLongDocuments holds that a long document, read in parts, says the same as
+// its samples one after the other.
+func TestLongDocuments(t *testing.T) {
+	source, err := os.ReadFile("testdata/changelog.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	body := string(source) + "\n## 1.0\n\n```\n## no heading\n- `nothing`\n```\n"
+	lines, n := strings.Count(body, "\n"), 200
+	first := len(Read("x.md", "p", []byte(body))) // whose introduction is left out
+	later := Read("x.md", "p", []byte(body+body))[first:]
+	all := Read("x.md", "p", []byte(strings.Repeat(body, n)))
+	if len(all) != first+(n-1)*len(later) {
+		t.Fatalf("%d changes of %d and %d times %d", len(all), first, n-1, len(later))
+	}
+	for i, c := range all[first:] {
+		want, below := later[i%len(later)], i/len(later)*lines
+		if c.Line != want.Line+below || c.End != want.End+below || c.Title != want.Title || c.Version != want.Version {
+			t.Fatalf("change %d is %d-%d %s %s, want %d-%d %s %s", i, c.Line, c.End, c.Version, c.Title, want.Line+below, want.End+below, want.Version, want.Title)
+		}
+	}
+}
+
 func FuzzRead(f *testing.F) {
 	for _, name := range documents(f) {
 		source, err := os.ReadFile(name)

@@ -54,7 +54,6 @@ func requirementsIn(text string) []Minimum {
 	if !holdsAny(lower, "requir", "need", "minimum", "support", "peer") {
 		return nil
 	}
-	text = oneLine(text)
 	var list []Minimum
 	seen := map[string]bool{}
 	for _, rule := range requirementRules {

@@ -51,7 +51,6 @@ func renamesIn(text string) []Rename {
 	if strings.Count(text, "`") < 4 {
 		return nil
 	}
-	text = oneLine(text)
 	lower := strings.ToLower(text)
 	var list []Rename
 	seen := map[Rename]bool{}

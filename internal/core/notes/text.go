@@ -15,7 +15,10 @@ func plain(words string) string {
 	if strings.Contains(words, "](") || strings.Contains(words, "][") {
 		words = markLink.ReplaceAllString(words, "$1")
 	}
-	return oneLine(markPlain.Replace(words))
+	if strings.ContainsAny(words, "*_`\\") {
+		words = markPlain.Replace(words)
+	}
+	return oneLine(words)
 }
 
 // plainStart is a text without the marks of emphasis around its first words.
