@@ -301,7 +301,7 @@ func TestWhatPeopleSayOfChanges(t *testing.T) {
 	row(t, c, upgrade, added.Row.Change.Line, func(r api.ChangeRow) bool { return r.Change.ID == added.Row.Change.ID && r.State == "exposed" })
 
 	v, err := c.Versions(t.Context(), upgrade)
-	if err != nil || len(v.Unmet) != 1 || v.Unmet[0].Name != "Go" || v.Unmet[0].Have != "1.26.1" || v.Unmet[0].Kind != "notes" {
+	if err != nil || len(v.Unmet) != 1 || v.Unmet[0].Name != "Go" || v.Unmet[0].Have != "1.26.1" || v.Unmet[0].Kind != "notes" || len(v.Warnings) != 1 || !strings.Contains(v.Warnings[0], "no accepted run came with its source tree") {
 		t.Errorf("what moved is %+v (%v)", v, err)
 	}
 }

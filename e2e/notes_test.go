@@ -42,6 +42,35 @@ func TestDemoNotes(t *testing.T) {
 	}
 }
 
+// TestConsoleShowsTraps holds that the console shows these so: the announcement
+// faint and only when asked for, the others with the causes that they explain.
+func TestConsoleShowsTraps(t *testing.T) {
+	ctx := browser(t)
+	done := upgradeOf(t, "steelyard 4 and binlabel 3")
+	var list, detail, line string
+	do(t, ctx,
+		chromedp.Navigate(page(done, "/notes")),
+		chromedp.WaitVisible(`[data-list="changes"] [aria-current="true"]`),
+		chromedp.Text(`[data-list="changes"]`, &list),
+		chromedp.Click(`//ol//button[contains(., "Labels have a size")]`),
+		chromedp.WaitVisible(`//ol//button[@aria-current="true" and contains(., "Labels have a size")]`),
+		chromedp.WaitVisible(`[data-detail] a`),
+		chromedp.Text(`[data-detail]`, &detail),
+		chromedp.Text(`[data-line="30"]`, &line),
+	)
+	if strings.Contains(list, "will be renamed in the next major") || !strings.Contains(list, "rounding follows the trade's rule") {
+		t.Errorf("the list is\n%s", list)
+	}
+	if !strings.Contains(detail, "explains") || !strings.Contains(line, "- label.width / label.height") {
+		t.Errorf("of the block of code alone it says %q beside %q", detail, line)
+	}
+	do(t, ctx,
+		chromedp.Click(`//label[contains(., "outside of what moves")]/input`),
+		chromedp.Click(`//ol//button[contains(., "will be renamed in the next major")]`),
+		chromedp.WaitVisible(`//*[@data-detail]//p[contains(., "lies outside of what moves")]`),
+	)
+}
+
 // TestConsoleNotes walks the notes by keyboard and says a word; the address
 // keeps where it is.
 func TestConsoleNotes(t *testing.T) {

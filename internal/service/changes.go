@@ -192,7 +192,9 @@ func (s *Service) GetVersions(c *echo.Context, id api.UpgradeID) error {
 		return c.JSON(http.StatusOK, versionsView(versions.Comparison{Warnings: []string{"no run came with its source tree: record one in a git working copy"}}))
 	}
 	if baseline == nil {
-		baseline = latest
+		view := versionsView(versions.Compare(versions.Read(latest), versions.Read(latest), told))
+		view.Warnings = []string{"no accepted run came with its source tree: what moved cannot be told"}
+		return c.JSON(http.StatusOK, view)
 	}
 	return c.JSON(http.StatusOK, versionsView(versions.Compare(versions.Read(baseline), versions.Read(latest), told)))
 }

@@ -117,6 +117,48 @@ func TestSearch(t *testing.T) {
 	}
 }
 
+// TestLanguages holds how sure the first place of `Jar.open` is in programs of
+// several languages, whose package is named as each of them names it.
+func TestLanguages(t *testing.T) {
+	for _, test := range []struct {
+		name, file, pkg, text string
+		want                  float64
+	}{
+		{"Go, qualified", "a.go", "example.org/jar", "package a\nimport \"example.org/jar\"\nvar x = jar.open()\n", Certain},
+		{"Go, under another name", "a.go", "example.org/jar", "package a\nimport j \"example.org/jar/v4\"\nvar x = j.open()\n", Certain},
+		{"Go, of a value", "a.go", "example.org/jar", "package a\nimport \"example.org/jar\"\nfunc f(x jar.Jar) { x.open() }\n", Likely},
+		{"Go, another package's", "a.go", "example.org/jar", "package a\nimport \"os\"\nvar x = os.open()\n", 0},
+		{"Go, without an import", "a.go", "example.org/jar", "package a\nfunc open() {}\n", 0},
+		{"TypeScript, imported", "a.ts", "jar", "import { open } from \"jar\";\nopen();\n", Certain},
+		{"TypeScript, under another name", "a.ts", "jar", "import { open as o } from \"jar\";\n", Certain},
+		{"TypeScript, of a namespace", "a.tsx", "jar", "import * as j from 'jar';\nj.open();\n", Certain},
+		{"TypeScript, imported from elsewhere", "a.ts", "jar", "import { open } from \"./own\";\nopen();\n", 0},
+		{"JavaScript, required", "a.js", "jar", "const { open } = require('jar');\n", Certain},
+		{"JavaScript, in a page", "a.js", "jar", "x.open();\n", Perhaps},
+		{"Python, of a module", "a.py", "jar", "import jar\njar.open()\n", Certain},
+		{"Python, from a module", "a.py", "jar", "from jar import open as o\n", Certain},
+		{"Python, another module's", "a.py", "jar", "import os\nos.open()\n", 0},
+		{"Java, of a value", "A.java", "org.jar", "import org.jar.Jar;\nclass A { void f(Jar j) { j.open(); } }\n", Likely},
+		{"Java, without an import", "A.java", "org.jar", "class A { void open() {} }\n", 0},
+		{"Rust, of a value", "a.rs", "jar", "use jar::Jar;\nfn f(j: Jar) { j.open(); }\n", Likely},
+		{"PHP", "a.php", "o/jar", "<?php\n$jar->open();\n", Perhaps},
+		{"Ruby", "a.rb", "jar", "jar.open\n", Perhaps},
+		{"C, a comment", "a.c", "jar", "/* open */\n", 0},
+		{"C, a call", "a.c", "jar", "jar->open(1);\n", Perhaps},
+		{"settings", "a.yaml", "jar", "open: 1\n", 0},
+		{"prose", "a.md", "jar", "to open\n", 0},
+	} {
+		changes := notes.Read("x.md", test.pkg, []byte("## 5.0.0\n\n- `Jar.open` was removed\n"))
+		got := 0.0
+		for _, p := range Search(treeOf(t, map[string]string{test.file: test.text}), changes)[0].Places {
+			got = max(got, p.Sure)
+		}
+		if got != test.want {
+			t.Errorf("%s: %.1f, want %.1f", test.name, got, test.want)
+		}
+	}
+}
+
 // TestSearchOfAllAtOnce holds that many changes together find what each finds alone.
 func TestSearchOfAllAtOnce(t *testing.T) {
 	tree := treeOf(t, shelf)
