@@ -214,7 +214,7 @@ func treeAt(dir, commit string, later *source.Tree) (*source.Tree, error) {
 	if err != nil {
 		return nil, fmt.Errorf("cannot read the source tree of --base %s: %w", commit, err)
 	}
-	return source.NewTree(files)
+	return source.Tracked(files)
 }
 
 // cause is the reason of a failed file operation without its operation and path.

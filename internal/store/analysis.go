@@ -199,7 +199,7 @@ func sourceTree(ctx context.Context, q sqlx.QueryerContext, digest string) (*sou
 	if err != nil {
 		return nil, nil // it was checked when it came; without it less is known, no more
 	}
-	return source.NewTree(archive)
+	return source.Tracked(archive)
 }
 
 // SaveReading stores what was read of a run's inputs.

@@ -264,6 +264,24 @@ func TestLineMap(t *testing.T) {
 	}
 }
 
+// TestLargeFiles holds that of files that are large for source text only lock
+// files are read.
+func TestLargeFiles(t *testing.T) {
+	m := fstest.MapFS{}
+	for name, size := range map[string]int{"a.go": maxFile, "b.go": maxFile + 1, "package-lock.json": maxFile + 1, "yarn.lock": 8*maxFile + 1} {
+		m[name] = &fstest.MapFile{Data: []byte(strings.Repeat("x", size))}
+	}
+	tree, err := NewTree(m)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, want := range map[string]bool{"a.go": true, "b.go": false, "package-lock.json": true, "yarn.lock": false, "gone.go": false} {
+		if got := tree.Read(name) != nil; got != want {
+			t.Errorf("%s is read: %v", name, got)
+		}
+	}
+}
+
 // TestIgnored holds that a tree leaves out what its .gitignore files name.
 func TestIgnored(t *testing.T) {
 	m := fstest.MapFS{}
@@ -279,6 +297,9 @@ func TestIgnored(t *testing.T) {
 	}
 	if got := strings.Join(tree.Files(), " "); got != ".gitignore b-1.go in/.gitignore in/c.go in/made/a.go keep.tmp z/b-3.go" {
 		t.Errorf("the files are %s", got)
+	}
+	if tree, err = Tracked(m); err != nil || len(tree.Files()) != len(m) {
+		t.Errorf("of %d files that git has, %d are listed (%v)", len(m), len(tree.Files()), err)
 	}
 }
 

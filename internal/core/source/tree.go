@@ -10,6 +10,8 @@ import (
 	"path"
 	"sort"
 	"strings"
+
+	"unicausa/internal/core/versions"
 )
 
 // maxFile is the size above which a file is taken for data; its lines are not read.
@@ -31,20 +33,29 @@ type Tree struct {
 // NewTree lists the files of fsys, without those that a .gitignore in it names.
 // It returns the error of the walk.
 func NewTree(fsys fs.FS) (*Tree, error) {
+	return list(fsys, &ignoring{fsys: fsys})
+}
+
+// Tracked is NewTree for files that git has picked: none of them is ignored.
+func Tracked(fsys fs.FS) (*Tree, error) { return list(fsys, nil) }
+
+// list walks fsys; without ignored, nothing is.
+func list(fsys fs.FS, ignored *ignoring) (*Tree, error) {
 	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}}
-	ignored := ignoring{fsys: fsys}
 	err := fs.WalkDir(fsys, ".", func(name string, d fs.DirEntry, err error) error {
 		switch {
 		case err != nil:
 			return err
 		case d.IsDir() && skipped[d.Name()] && name != ".":
 			return fs.SkipDir
-		case name != "." && ignored.file(name, d.IsDir()):
+		case ignored != nil && name != "." && ignored.file(name, d.IsDir()):
 			if d.IsDir() {
 				return fs.SkipDir
 			}
 		case d.IsDir():
-			ignored.enter(name)
+			if ignored != nil {
+				ignored.enter(name)
+			}
 		case d.Type().IsRegular():
 			t.files[name] = true
 			t.order = append(t.order, name)
@@ -152,7 +163,7 @@ func (t *Tree) ReadInto(file string, buffer []byte) []byte {
 	}
 	defer f.Close()
 	info, err := f.Stat()
-	if err != nil || info.Size() > maxFile {
+	if err != nil || info.Size() > maxFile && !lockFile(file, info.Size()) {
 		return nil
 	}
 	if int64(cap(buffer)) < info.Size() {
@@ -163,6 +174,13 @@ func (t *Tree) ReadInto(file string, buffer []byte) []byte {
 		return nil
 	}
 	return data
+}
+
+// lockFile tells whether a file that is large for source text is a lock file,
+// which may be.
+func lockFile(file string, size int64) bool {
+	_, lock := versions.Known(file)
+	return lock && size <= 8*maxFile
 }
 
 // Lines are the lines of a file of the tree, or nil.
