@@ -47,7 +47,7 @@ func triageCommand(std streams) *cli.Command {
 
 // wantedMemory is how much memory the process takes before the collector works
 // hard, in bytes; what is really needed, it gets.
-const wantedMemory = 224 << 20
+const wantedMemory = 192 << 20
 
 func runTriage(cmd *cli.Command, std streams) error {
 	format := cmd.String("format")
