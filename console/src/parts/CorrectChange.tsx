@@ -35,7 +35,8 @@ export function CorrectChange({ upgrade, change, onDone }: Props) {
   };
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    const word: ChangeWord = { reason, kind: kind as ChangeWord["kind"] };
+    const word: ChangeWord = { reason };
+    if (kind !== change.kind) word.kind = kind as ChangeWord["kind"];
     const renames = pairs.filter((p) => p.from.trim() && p.to.trim());
     if (JSON.stringify(renames) !== JSON.stringify(change.renames)) word.renames = renames;
     say.mutate(word, { onSuccess: onDone });
