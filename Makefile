@@ -18,7 +18,7 @@ lint: console
 	./scripts/lint
 
 fmt: console/node_modules/.installed
-	gofmt -w $$(git ls-files '*.go')
+	gofmt -w $$(git ls-files '*.go' ':!*/testdata/*')
 	cd console && npm run --silent format
 
 # The core's benchmarks, then the figures of docs/performance.md beside their

@@ -2,6 +2,7 @@ package cluster
 
 import (
 	"path"
+	"regexp"
 	"sort"
 	"strings"
 
@@ -74,6 +75,8 @@ func (g *grouping) sameFunction(i int, byFile map[string][]int) {
 func (g *grouping) followers() {
 	g.spoiled()
 	g.lost()
+	g.derived()
+	g.unreached()
 	g.unbuilt()
 }
 
@@ -93,53 +96,185 @@ func (g *grouping) spoiled() {
 	}
 }
 
-// lost folds a complaint about a line that uses a name which an import of the
-// same file no longer brings: its type is unknown, and so are those made of it.
-func (g *grouping) lost() {
-	type name struct{ file, name string }
-	lost := map[name]int{}
-	for i, e := range g.evidence {
-		s := e.Symptom
-		if f := e.Fact(FactMissing); f != nil && s.Kind != symptom.TestFailure {
-			if _, ok := lost[name{s.File, f.Name}]; !ok {
-				lost[name{s.File, f.Name}] = i
-			}
-		}
-		if f := e.Fact(FactModule); f != nil {
-			for _, imp := range e.tree.Imports(s.File) {
-				if _, ok := lost[name{s.File, imp.Local}]; !ok && (imp.Package == f.Name || strings.HasPrefix(imp.Package, f.Name+"/")) && imp.Local != "" {
-					lost[name{s.File, imp.Local}] = i
-				}
-			}
+// lostName is a name that a file no longer has: an import does not bring it,
+// or it is asked of something that has it no more (a member).
+type lostName struct {
+	file, name string
+	member     bool
+}
+
+// lostNames are the names that are lost, each with the first symptom that says so.
+func (g *grouping) lostNames() map[lostName]int {
+	lost := map[lostName]int{}
+	add := func(n lostName, i int) {
+		if _, ok := lost[n]; !ok && n.name != "" {
+			lost[n] = i
 		}
 	}
 	for i, e := range g.evidence {
 		s := e.Symptom
-		if e.Source == "" || s.Kind == symptom.TestFailure || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil || s.Phase == symptom.PhaseParse {
+		if s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.File == "" {
 			continue
 		}
-		best, at := -1, 0
-		for _, n := range source.Names(e.tree.Line(s.File, s.Line)) {
-			root, ok := lost[name{s.File, n.Text}]
-			// A member is lost where it is asked of something, not where the
-			// project declares one of that name.
-			if ok && n.Qualifier == "" && g.evidence[root].Fact(FactModule) == nil && !exportCodes[g.evidence[root].Symptom.Code] {
-				continue
-			}
-			if ok && root != i && g.together(root, i) && (best < 0 || s.Column == 0 || n.Column <= s.Column && n.Column > at) {
-				best, at = root, n.Column
+		missing, module := e.Fact(FactMissing), e.Fact(FactModule)
+		for _, imp := range e.tree.Imports(s.File) {
+			switch {
+			case module != nil && (imp.Package == module.Name || strings.HasPrefix(imp.Package, module.Name+"/") || imp.Package+"."+imp.Name == module.Name):
+				add(lostName{file: s.File, name: imp.Local}, i)
+			case missing != nil && (imp.Name == missing.Name || imp.Local == missing.Name || imp.Name == "" && imp.Local == missing.Name):
+				add(lostName{file: s.File, name: imp.Local}, i)
 			}
 		}
-		if best >= 0 && g.weak(i) {
-			g.join(best, i, Because{What: "on a line that uses the lost name", Value: g.reason[best].Value, Weight: 0.7}, true)
+		if missing != nil {
+			add(lostName{file: s.File, name: missing.Name, member: true}, i)
+		}
+	}
+	return lost
+}
+
+// lost folds what follows from a name that is lost: that the name itself is
+// not known further down, what was declared with it, and whatever is said of a
+// line that uses it.
+func (g *grouping) lost() {
+	lost := g.lostNames()
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if e.Source == "" || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || e.Fact(FactModule) != nil || s.Phase == symptom.PhaseParse {
+			continue
+		}
+		if root, name := g.typeLost(lost, i); root >= 0 {
+			g.join(root, i, Because{What: "made of the lost name", Value: name, Weight: 0.8}, true)
+			continue
+		}
+		if _, about, ok := aboutKey(g.key[i]); ok && e.Fact(FactCallee) == nil {
+			if root, ok := lost[lostName{file: s.File, name: about}]; ok && g.find(root) != g.find(i) && g.together(root, i) {
+				g.join(root, i, Because{What: "concerns the lost name", Value: about, Weight: 0.8}, true)
+			}
+			continue
+		}
+		if e.Fact(FactMissing) != nil || !g.weak(i) {
+			continue
+		}
+		best, at, value := -1, 0, ""
+		for _, n := range source.Names(e.tree.Line(s.File, s.Line)) {
+			root, ok := lost[lostName{file: s.File, name: n.Text}]
+			if !ok && n.Qualifier != "" {
+				root, ok = lost[lostName{file: s.File, name: n.Text, member: true}]
+			}
+			if ok && root != i && g.together(root, i) && (best < 0 || s.Column == 0 || n.Column <= s.Column && n.Column > at) {
+				best, at, value = root, n.Column, n.Text
+			}
+		}
+		if best >= 0 {
+			g.join(best, i, Because{What: "on a line that uses the lost name", Value: value, Weight: 0.7}, true)
 		}
 	}
 }
 
+// typeLost finds the import whose loss a complaint repeats: it misses the
+// imported name itself, or something of a type of that name, or cannot fit it.
+func (g *grouping) typeLost(lost map[lostName]int, i int) (int, string) {
+	e := g.evidence[i]
+	names := []string{}
+	if f := e.Fact(FactMissing); f != nil {
+		names = append(names, f.Name, f.Owner[strings.LastIndexAny(f.Owner, ".: ")+1:])
+	} else {
+		for _, f := range e.Facts {
+			if f.What == FactCallee || f.What == FactOwner || f.What == FactQuoted {
+				names = append(names, f.Name)
+			}
+		}
+		for _, r := range e.Symptom.Refs {
+			if r.Role == symptom.Expected || r.Role == symptom.Actual || r.Role == symptom.Owner {
+				names = append(names, identifier.FindAllString(r.Name, 4)...)
+			}
+		}
+	}
+	for _, name := range names {
+		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) && g.find(root) != g.find(i) {
+			if f := g.evidence[root].Fact(FactMissing); f != nil && e.Fact(FactMissing) != nil && f.Name == e.Fact(FactMissing).Name {
+				continue // the same again, no follower
+			}
+			return root, name
+		}
+	}
+	return -1, ""
+}
+
+// derived folds a complaint without a name of its own that stands where another
+// one explains it: on the same line, or where the variable was made.
+func (g *grouping) derived() {
+	type line struct {
+		file string
+		line int
+		tree *source.Tree
+	}
+	named := map[line][]int{}
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.File != "" && s.Line > 0 && s.Kind != symptom.TestFailure && s.Kind != symptom.Crash && !g.weak(i) {
+			l := line{s.File, s.Line, e.tree}
+			named[l] = append(named[l], i)
+		}
+	}
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if !g.weak(i) || s.Line == 0 || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.Kind == symptom.Lint {
+			continue
+		}
+		if e.made > 0 && e.made != s.Line {
+			if list := named[line{s.File, e.made, e.tree}]; len(list) > 0 && g.find(list[0]) != g.find(i) {
+				g.join(list[0], i, Because{What: "made on a line that is broken", Value: strings.TrimSpace(e.tree.Line(s.File, e.made)), Weight: 0.6}, true)
+				continue
+			}
+		}
+		best := -1
+		for _, j := range named[line{s.File, s.Line, e.tree}] {
+			column := g.evidence[j].Symptom.Column
+			if best < 0 || abs(column-s.Column) < abs(g.evidence[best].Symptom.Column-s.Column) {
+				best = j
+			}
+		}
+		if best >= 0 && g.find(best) != g.find(i) {
+			g.join(best, i, Because{What: "on the same line", Value: e.Source, Weight: 0.6}, true)
+		}
+	}
+}
+
+func abs(n int) int { return max(n, -n) }
+
+// unreached folds tests that could not reach a program under what kept it from
+// starting.
+func (g *grouping) unreached() {
+	root := -1
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.Test != "" || s.Kind == symptom.TestFailure || refused.MatchString(s.Message) {
+			continue
+		}
+		if s.Kind == symptom.Crash || s.Phase == symptom.PhaseStart || s.Phase == symptom.PhaseConfigure {
+			if root < 0 || s.Phase.Order() < g.evidence[root].Symptom.Phase.Order() {
+				root = i
+			}
+		}
+	}
+	if root < 0 {
+		return
+	}
+	for i, e := range g.evidence {
+		if refused.MatchString(e.Symptom.Message) {
+			g.join(root, i, Because{What: "needed what did not start", Value: g.evidence[root].Symptom.Message, Weight: 0.7}, true)
+		}
+	}
+}
+
+// refused are the words for a program that nobody answers at.
+var refused = regexp.MustCompile(`(?i)ECONNREFUSED|ECONNRESET|ERR_CONNECTION|connection (was )?refused|actively refused|could not connect|cannot connect|failed to connect|fetch failed|connect: no such file|max retries exceeded|server is not running|connection to server .* failed`)
+
 // weak tells whether nothing but its own words holds a symptom in its set: it
 // may be folded without dragging others along.
 func (g *grouping) weak(i int) bool {
-	return strings.HasPrefix(g.key[i], "says|") || strings.HasPrefix(g.key[i], "call||")
+	return strings.HasPrefix(g.key[i], "says|") || strings.HasPrefix(g.key[i], "place|")
 }
 
 // unbuilt folds "[build failed]" and its kin under what broke the unit: the

@@ -35,7 +35,7 @@ func gather(t *testing.T, log string, files fs.FS, subjects ...string) []*Eviden
 		if name, _ := tree.Find(merged[i].File, merged[i].Unit); name != "" {
 			merged[i].File = name
 		}
-		list = append(list, Gather(&merged[i], tree, subjects))
+		list = append(list, Gather(&merged[i], tree, &Context{Subjects: subjects}))
 	}
 	return list
 }
@@ -166,7 +166,7 @@ func TestGroup(t *testing.T) {
 			evidence := gather(t, test.log, files)
 			want := strings.Split(test.want, "\n")
 			sort.Strings(want)
-			if got := groups(Group(evidence)); got != strings.Join(want, "\n") {
+			if got := groups(Group(evidence, &Context{})); got != strings.Join(want, "\n") {
 				t.Errorf("got\n%s\nwant\n%s", got, strings.Join(want, "\n"))
 			}
 		})
@@ -178,7 +178,7 @@ func TestGroup(t *testing.T) {
 func TestGroupKeepsKnownApart(t *testing.T) {
 	evidence := gather(t, "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nc.go:1:1: undefined: jar.Lid\n", nil)
 	evidence[0].Symptom.State, evidence[2].Symptom.State = symptom.Unchanged, symptom.Absent
-	causes := Group(evidence)
+	causes := Group(evidence, &Context{})
 	if len(causes) != 2 || causes[0].Known || !causes[1].Known || len(causes[0].Members) != 1 || len(causes[1].Members) != 1 {
 		t.Errorf("the causes are %+v", causes)
 	}
@@ -197,18 +197,18 @@ func TestGroupIgnoresOrder(t *testing.T) {
 	}
 	log.WriteString("FAIL\tp [build failed]\n")
 	evidence := gather(t, log.String(), nil)
-	want := groups(Group(evidence))
+	want := groups(Group(evidence, &Context{}))
 	for seed := range 5 {
 		shuffled := append([]*Evidence(nil), evidence...)
 		rand.New(rand.NewSource(int64(seed))).Shuffle(len(shuffled), func(i, j int) { shuffled[i], shuffled[j] = shuffled[j], shuffled[i] })
-		if got := groups(Group(shuffled)); got != want {
+		if got := groups(Group(shuffled, &Context{})); got != want {
 			t.Fatalf("seed %d:\n%s\nwant\n%s", seed, got, want)
 		}
 	}
 }
 
 func TestReasons(t *testing.T) {
-	causes := Group(gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil))
+	causes := Group(gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil), &Context{})
 	var got []string
 	for _, m := range causes[0].Members {
 		got = append(got, m.Because.What+" "+m.Because.Value)
@@ -284,7 +284,7 @@ func BenchmarkGroup(b *testing.B) {
 				for i := range list {
 					evidence[i] = Gather(&list[i], nil, nil)
 				}
-				Group(evidence)
+				Group(evidence, &Context{})
 			}
 		})
 	}

@@ -7,6 +7,7 @@ package cluster
 import (
 	"path"
 	"regexp"
+	"sort"
 	"strings"
 
 	"unicausa/internal/core/source"
@@ -31,6 +32,8 @@ const (
 	FactCallee    = "changed call"
 	FactInterface = "unfit type"
 	FactFrame     = "throwing function"
+	FactQuoted    = "name in the message"
+	FactAbout     = "name concerned"
 	FactOwner     = "type concerned"
 	FactLine      = "name on the line"
 	FactFunction  = "name in the tested function"
@@ -41,35 +44,76 @@ type Evidence struct {
 	Symptom *symptom.Symptom
 	Facts   []Fact
 	Source  string // the source line it stands on
-	body    []string
-	tree    *source.Tree
+
+	tree      *source.Tree
+	body      []string           // the lines that a failed test reaches
+	about     topic              // what it is most likely about
+	place     map[string]topic   // the names on the line of a diagnostic
+	reach     map[string]topic   // the names that a failed test reaches
+	suspicion map[string]float64 // in how many tests that passed each of them is reached
+	at        source.Declaration // the test
+	asked     topic              // what returned the value in which a name is missing
+	unsure    bool               // several names on the line may be it
+	made      int                // the line that made the variable under the caret
 }
 
 // Gather finds the facts of a symptom in its message, its frames and the
-// source line it stands on. Subjects are the packages that moved; with none
-// given, every imported package may be meant.
-func Gather(s *symptom.Symptom, tree *source.Tree, subjects []string) *Evidence {
+// source line it stands on.
+func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 	e := &Evidence{Symptom: s, tree: tree, Source: strings.TrimSpace(tree.Line(s.File, s.Line))}
 	imports := map[string]string{} // local name to package
 	for _, imp := range tree.Imports(s.File) {
 		imports[imp.Local] = imp.Package
 	}
-	e.named(imports)
-	uses := foreignUses(tree, s.File, s.Line, subjects)
-	e.called(uses)
-	e.thrown(tree, subjects)
-	for _, u := range uses {
-		if e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil {
-			break // what else the line uses is not at fault
-		}
-		e.add(Fact{What: FactLine, Name: u.Name, Package: u.Package, Weight: 0.4})
+	e.named(imports, ctx)
+	e.called(foreignUses(tree, s.File, s.Line, ctx))
+	e.thrown(ctx)
+	e.quoted(ctx)
+	e.askedOf(ctx)
+	if s.Kind == symptom.TestFailure || s.Kind == symptom.Crash {
+		e.topics(ctx)
+	} else {
+		e.placed(ctx)
 	}
-	e.reached(tree, subjects)
 	return e
 }
 
+// finish adds what a failed test reaches as weak facts, once the suspects are
+// known: often they are all there is.
+func (e *Evidence) finish() {
+	for _, t := range e.reach {
+		e.add(Fact{What: FactFunction, Name: t.Name, Package: t.Package, Weight: 0.25 * t.Weight})
+	}
+	sort.SliceStable(e.Facts, func(i, j int) bool {
+		a, b := e.Facts[i], e.Facts[j]
+		return a.Weight > b.Weight || a.Weight == b.Weight && a.Name < b.Name
+	})
+}
+
+// quoted takes the names that a message puts in quotes and the notes know.
+func (e *Evidence) quoted(ctx *Context) {
+	for _, m := range quotes.FindAllStringSubmatch(e.Symptom.Message, 8) {
+		for _, q := range namespaced.FindAllStringSubmatch(m[1], 4) {
+			if pkg := ctx.subject(q[1]); pkg != "" {
+				e.add(Fact{What: FactQuoted, Name: q[2], Package: pkg, Weight: 0.7})
+			}
+		}
+		for _, name := range identifier.FindAllString(m[1], 6) {
+			if (ctx.Names[name] || ctx.prefixed(name) != "") && ctx.subject(name) == "" {
+				e.add(Fact{What: FactQuoted, Name: name, Package: ctx.prefixed(name), Weight: 0.7})
+			}
+		}
+	}
+}
+
+var (
+	quotes     = regexp.MustCompile("[`'\"‘“]([^`'\"’”]{2,80})[`'\"’”]")
+	namespaced = regexp.MustCompile(`([A-Za-z_]\w*)(?:::|\.|\\)([A-Za-z_]\w{2,})`)
+	identifier = regexp.MustCompile(`[A-Za-z_]\w{2,}`)
+)
+
 // named takes the facts that the message itself tells.
-func (e *Evidence) named(imports map[string]string) {
+func (e *Evidence) named(imports map[string]string, ctx *Context) {
 	s := e.Symptom
 	owner := s.Named(symptom.Owner)
 	// packageBy resolves the first part of a name through the imports.
@@ -80,22 +124,28 @@ func (e *Evidence) named(imports map[string]string) {
 		case strings.ContainsAny(owner, "/@"), exportCodes[s.Code]:
 			return owner
 		}
-		return ""
+		if s := ctx.subject(before(strings.NewReplacer("::", ".", `\\`, ".").Replace(name), ".")); s != "" {
+			return s
+		}
+		return ctx.prefixed(name)
 	}
 	pkg := packageBy(owner)
 	for _, r := range s.Refs {
-		name := r.Name[strings.LastIndexByte(r.Name, '.')+1:]
+		name := r.Name[strings.LastIndexAny(r.Name, ".:\\")+1:]
 		switch r.Role {
 		case symptom.Missing:
-			e.add(Fact{What: FactMissing, Name: name, Owner: owner, Package: pkg, Weight: 1})
+			e.add(Fact{What: FactMissing, Name: name, Owner: owner, Package: first(pkg, packageBy(r.Name)), Weight: 1})
 		case symptom.Old:
-			e.add(Fact{What: FactMissing, Name: name, Owner: owner, Package: pkg, Weight: 1})
+			e.add(Fact{What: FactMissing, Name: name, Owner: owner, Package: first(pkg, packageBy(r.Name)), Weight: 1})
 		case symptom.Module:
 			e.add(Fact{What: FactModule, Name: r.Name, Package: r.Name, Weight: 1})
 		case symptom.Option:
 			e.add(Fact{What: FactOption, Name: r.Name, Owner: s.Named(symptom.Expected), Weight: 1})
 		case symptom.Callee:
-			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: packageBy(r.Name), Weight: 0.9})
+			if constructors[name] { // it goes by its type's name
+				name = owner[strings.LastIndexAny(owner, ".:\\")+1:]
+			}
+			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: first(packageBy(r.Name), pkg), Weight: 0.9})
 		case symptom.Owner:
 			if imports[r.Name] != "" || strings.Contains(r.Name, "/") { // the package itself
 				continue
@@ -155,84 +205,51 @@ func (e *Evidence) called(uses []source.Use) {
 	}
 }
 
+// constructors are what languages call them in messages and stack traces.
+var constructors = map[string]bool{"__init__": true, "__construct": true, "initialize": true, "constructor": true, "<init>": true, "__new__": true, "new": true}
+
 // thrown takes the function of a package that the project's own code called
 // when the failure came: the frame next to the innermost own one.
-func (e *Evidence) thrown(tree *source.Tree, subjects []string) {
+func (e *Evidence) thrown(ctx *Context) {
 	var foreign *symptom.Frame
 	for i := range e.Symptom.Frames {
 		f := &e.Symptom.Frames[i]
 		if f.Own {
 			break
 		}
-		foreign = f
+		if pkg := ctx.packageOf(f.File); pkg != "" && ctx.moved(pkg) {
+			foreign = f
+		}
 	}
 	if foreign == nil {
 		return
 	}
-	name := foreign.Function[strings.LastIndexAny(foreign.Function, ".:# ")+1:]
-	pkg := packageOf(foreign.File)
-	if name == "" || strings.HasPrefix(name, "<") || pkg == "" || !among(pkg, subjects) {
+	function := strings.TrimSuffix(before(foreign.Function, " ["), "()")
+	i := strings.LastIndexAny(function, ".:# ")
+	name := function[i+1:]
+	if constructors[name] && i > 0 {
+		function = strings.TrimRight(function[:i], ".:# ")
+		name = function[strings.LastIndexAny(function, ".:# ")+1:]
+	}
+	if name == "" || strings.HasPrefix(name, "<") || constructors[name] {
 		return
 	}
-	e.add(Fact{What: FactFrame, Name: name, Package: pkg, Weight: 0.8})
+	e.add(Fact{What: FactFrame, Name: name, Package: ctx.packageOf(foreign.File), Weight: 0.8})
 }
 
-// reached takes what the functions in the own frames, or the failed test's
-// body, use of the packages that moved: weak, but often all there is.
-func (e *Evidence) reached(tree *source.Tree, subjects []string) {
-	if e.Symptom.Kind != symptom.TestFailure && e.Symptom.Kind != symptom.Crash {
-		return
+// packageOf is the package in whose installed file a frame stands, or the one
+// that moved whose name is a folder of its path.
+func (c *Context) packageOf(file string) string {
+	if pkg := packageOf(file); pkg != "" {
+		return pkg
 	}
-	for _, f := range e.Symptom.Frames {
-		if f.Own {
-			e.within(tree, f.File, f.Function, subjects)
+	parts := strings.Split(strings.TrimPrefix(file, "/"), "/")
+	for _, part := range parts[:len(parts)-1] {
+		if s := c.subject(part); s != "" {
+			return s
 		}
 	}
-	test := e.Symptom.Test
-	if i := strings.IndexByte(test, '/'); i > 0 && strings.HasSuffix(e.Symptom.File, ".go") {
-		test = test[:i]
-	}
-	e.within(tree, e.Symptom.File, test, subjects)
-}
-
-// within takes the uses in one function, and in the own functions it calls.
-func (e *Evidence) within(tree *source.Tree, file, function string, subjects []string) {
-	from, end := tree.Function(file, function)
-	if from == 0 {
-		return
-	}
-	lines := tree.Lines(file)[from-1 : end]
-	e.body = append(e.body, lines...)
-	for n := from; n <= end; n++ {
-		for _, u := range foreignUses(tree, file, n, subjects) {
-			e.add(Fact{What: FactFunction, Name: u.Name, Package: u.Package, Weight: 0.25})
-		}
-	}
-	dir := path.Dir(file)
-	for _, line := range lines[1:] {
-		for _, n := range source.Names(line) {
-			if n.Call {
-				e.callee(tree, dir, file, n, subjects)
-			}
-		}
-	}
-}
-
-// callee takes the uses in a function of the project that a test calls.
-func (e *Evidence) callee(tree *source.Tree, dir, file string, n source.Name, subjects []string) {
-	for _, other := range tree.Near(file, n) {
-		from, end := tree.Function(other, n.Text)
-		if from == 0 || other == file && n.Text == "" {
-			continue
-		}
-		e.body = append(e.body, tree.Lines(other)[from-1:end]...)
-		for i := from; i <= end; i++ {
-			for _, u := range foreignUses(tree, other, i, subjects) {
-				e.add(Fact{What: FactFunction, Name: u.Name, Package: u.Package, Weight: 0.25})
-			}
-		}
-		return
-	}
+	return ""
 }
 
 // add keeps the strongest of equal facts.
@@ -265,10 +282,10 @@ func (e *Evidence) Fact(what string) *Fact {
 }
 
 // foreignUses are the names that a line uses of the packages that moved.
-func foreignUses(tree *source.Tree, file string, line int, subjects []string) []source.Use {
+func foreignUses(tree *source.Tree, file string, line int, ctx *Context) []source.Use {
 	var list []source.Use
 	for _, u := range tree.Uses(file, line) {
-		if !strings.HasPrefix(u.Package, ".") && among(u.Package, subjects) {
+		if ctx.moved(u.Package) && (len(ctx.Subjects) > 0 || !strings.HasPrefix(u.Package, ".")) {
 			list = append(list, u)
 		}
 	}
@@ -316,4 +333,13 @@ func among(pkg string, subjects []string) bool {
 func before(s, mark string) string {
 	head, _, _ := strings.Cut(s, mark)
 	return head
+}
+
+func first(list ...string) string {
+	for _, s := range list {
+		if s != "" {
+			return s
+		}
+	}
+	return ""
 }

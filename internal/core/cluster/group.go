@@ -34,7 +34,7 @@ type Cause struct {
 
 // Group draws the causes of a list of symptoms. What was there before the bump
 // and what is new are never mixed; absent symptoms are left out.
-func Group(evidence []*Evidence) []Cause {
+func Group(evidence []*Evidence, ctx *Context) []Cause {
 	evidence = append([]*Evidence(nil), evidence...)
 	sort.SliceStable(evidence, func(i, j int) bool { return inOrder(evidence[i].Symptom, evidence[j].Symptom) })
 	var fresh, known []*Evidence
@@ -47,8 +47,8 @@ func Group(evidence []*Evidence) []Cause {
 			fresh = append(fresh, e)
 		}
 	}
-	causes := newGrouping(fresh).causes()
-	for _, c := range newGrouping(known).causes() {
+	causes := newGrouping(fresh, ctx).causes()
+	for _, c := range newGrouping(known, ctx).causes() {
 		c.Known = true
 		causes = append(causes, c)
 	}
@@ -79,7 +79,11 @@ type grouping struct {
 	missing  []map[string]bool // at a root: the missing names in its set
 }
 
-func newGrouping(evidence []*Evidence) *grouping {
+func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
+	suspects(evidence, ctx)
+	for _, e := range evidence {
+		e.finish()
+	}
 	g := &grouping{evidence: evidence}
 	byKey := map[string]int{}
 	for i, e := range evidence {
@@ -101,6 +105,7 @@ func newGrouping(evidence []*Evidence) *grouping {
 	}
 	g.unknownPackages()
 	g.constructors()
+	g.concerned()
 	g.sameLine()
 	g.runtime()
 	g.followers()
@@ -143,6 +148,9 @@ func strongest(e *Evidence) (string, Because) {
 	if f := e.Fact(FactModule); f != nil {
 		return "module|" + source.Family(f.Name), because(f)
 	}
+	if f := e.Fact(FactMissing); f != nil && e.asked.Name != "" {
+		return "about|" + source.Family(e.asked.Package) + "|" + e.asked.Name, Because{What: "asked of what it returns", Value: e.asked.Name, Weight: 0.8}
+	}
 	if f := e.Fact(FactMissing); f != nil {
 		scope := source.Family(f.Package)
 		if scope == "" {
@@ -157,10 +165,16 @@ func strongest(e *Evidence) (string, Because) {
 		return "interface|" + f.Name + "|" + f.Owner, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
 	}
 	if f := e.Fact(FactCallee); f != nil {
-		return "call|" + source.Family(f.Package) + "|" + f.Name, because(f)
+		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
 	}
 	if f := e.Fact(FactFrame); f != nil {
-		return "thrown|" + f.Package + "|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)
+		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
+	}
+	if f := e.Fact(FactAbout); f != nil && e.about.Known && !e.unsure && e.about.Weight >= 0.3 {
+		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
+	}
+	if f := e.Fact(FactAbout); f != nil && e.place != nil {
+		return "place|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)
 	}
 	if s.Kind == symptom.TestFailure && strings.Contains(s.Test, "/") { // cases of one test that fail alike
 		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: 0.7}
@@ -208,6 +222,13 @@ func (g *grouping) contradict(a, b int) bool {
 		}
 	}
 	return true
+}
+
+// apart tells whether two symptoms are about different names: they may share a
+// line and a type all the same.
+func (g *grouping) apart(a, b int) bool {
+	x, y := g.evidence[a].concern(), g.evidence[b].concern()
+	return x != "" && y != "" && x != y
 }
 
 // together tells whether two symptoms were seen on the same state of the
@@ -287,9 +308,23 @@ func (g *grouping) sameLine() {
 	}
 	for _, key := range order {
 		list := byLine[key]
+		g.protocol(list)
 		for _, i := range list[1:] {
-			if name := sharedType(g.evidence[list[0]], g.evidence[i]); name != "" && !g.contradict(list[0], i) {
+			if name := sharedType(g.evidence[list[0]], g.evidence[i]); name != "" && !g.contradict(list[0], i) && !g.apart(list[0], i) {
 				g.join(list[0], i, Because{What: "same line and same type", Value: name, Weight: 0.7}, false)
+			}
+		}
+	}
+}
+
+// protocol joins what one place misses in one type: the methods that a
+// statement needs together.
+func (g *grouping) protocol(list []int) {
+	for n, i := range list {
+		for _, j := range list[n+1:] {
+			a, b := g.evidence[i].Fact(FactMissing), g.evidence[j].Fact(FactMissing)
+			if a != nil && b != nil && a.Owner != "" && a.Owner == b.Owner && g.evidence[i].Symptom.Column == g.evidence[j].Symptom.Column && g.evidence[i].Source == g.evidence[j].Source && !strings.Contains(g.evidence[i].Source, a.Name) {
+				g.join(i, j, Because{What: "missing in the same type at the same place", Value: a.Owner, Weight: 0.8}, false)
 			}
 		}
 	}

@@ -65,6 +65,37 @@ func (e *Evidence) deciding() *Fact {
 	return nil
 }
 
+// concern is the name that the symptom is about, or "".
+func (e *Evidence) concern() string {
+	for _, what := range []string{FactModule, FactMissing, FactOption, FactCallee} {
+		if f := e.Fact(what); f != nil {
+			return f.Name
+		}
+	}
+	if e.about.Known {
+		return e.about.Name
+	}
+	return ""
+}
+
+// Concerns lists the names that the cause is about: those that hold it
+// together, not what else stands on its lines.
+func (c *Cause) Concerns() map[string]bool {
+	names := map[string]bool{}
+	for _, m := range c.Members {
+		if m.Follower {
+			continue
+		}
+		for _, f := range m.Facts {
+			switch f.What {
+			case FactModule, FactMissing, FactOption, FactCallee, FactFrame, FactInterface, FactAbout:
+				names[f.Name] = true
+			}
+		}
+	}
+	return names
+}
+
 // Kind says what sort of breakage a cause is, from its symptoms alone.
 func (c *Cause) Kind() string {
 	s := c.Root()

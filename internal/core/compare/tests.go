@@ -3,6 +3,7 @@ package compare
 import (
 	"sort"
 	"strings"
+	"unicode"
 
 	"unicausa/internal/core/symptom"
 )
@@ -31,6 +32,7 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 		key := t.Key()
 		now[key] = better(now[key], t.Outcome)
 	}
+	var others map[string][]string // by the name alone: runners write suites in several ways
 	var list []Lost
 	listed := map[string]bool{}
 	for _, t := range before {
@@ -38,6 +40,12 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 			continue
 		}
 		outcome, present := now[t.Key()]
+		if !present {
+			if others == nil {
+				others = spelt(after)
+			}
+			outcome, present = anySpelling(t, others, now)
+		}
 		if present && outcome != symptom.Skipped {
 			continue
 		}
@@ -49,6 +57,48 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 		offer(list, before, after)
 	}
 	return list
+}
+
+// spelt lists the keys of tests by the last part of their names.
+func spelt(tests []symptom.Test) map[string][]string {
+	index := map[string][]string{}
+	for _, t := range tests {
+		name := plainName(lastPart(t.Name))
+		index[name] = append(index[name], t.Key())
+	}
+	return index
+}
+
+// anySpelling finds a test whose suite and name, written as one, are the end of
+// the other's: one printer tells the suite where another puts it into the name.
+func anySpelling(t symptom.Test, others map[string][]string, now map[string]symptom.Outcome) (symptom.Outcome, bool) {
+	full := plainName(t.Key())
+	for _, key := range others[plainName(lastPart(t.Name))] {
+		other := plainName(key)
+		if other != "" && (strings.HasSuffix(full, other) || strings.HasSuffix(other, full)) {
+			return now[key], true
+		}
+	}
+	return "", false
+}
+
+func lastPart(name string) string {
+	for _, mark := range []string{" > ", " › "} {
+		if i := strings.LastIndex(name, mark); i >= 0 {
+			name = name[i+len(mark):]
+		}
+	}
+	return name
+}
+
+// plainName is a name's letters and digits alone.
+func plainName(name string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			return unicode.ToLower(r)
+		}
+		return -1
+	}, name)
 }
 
 // alike is how much of their words two names share at least to be offered as

@@ -8,36 +8,49 @@ import (
 	"regexp"
 	"sort"
 	"strings"
+	"sync"
+
+	"github.com/kljensen/snowball/english"
 
 	"unicausa/internal/core/notes"
 )
 
-// Index holds the changes that may explain something, by their names and words.
+// Index holds the changes of an upgrade for searching.
 type Index struct {
-	changes []*notes.Change
-	names   map[string][]int // last part of a name to changes that have it
-	words   map[string][]int // word to changes that have it
-	lengths []float64
-	mean    float64
-	counts  []map[string]int
+	changes  []*notes.Change
+	byName   map[string][]int // last part of a symbol to the changes that have it
+	byToken  map[string][]int // word of a change's text, as it is spelt
+	byWord   map[string][]int // stem of a word
+	tokens   []map[string]bool
+	counts   []map[string]int
+	lengths  []float64
+	mean     float64
+	harmless []bool
 }
 
-// NewIndex takes the changes that may explain anything.
+// NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{names: map[string][]int{}, words: map[string][]int{}}
+	x := &Index{byName: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}}
 	for i := range changes {
 		c := &changes[i]
 		n := len(x.changes)
 		x.changes = append(x.changes, c)
 		seen := map[string]bool{}
 		for _, s := range c.Symbols {
-			if name := lastPart(s.Name); !seen[name] {
+			if name := LastPart(s.Name); !seen[name] {
 				seen[name] = true
-				x.names[name] = append(x.names[name], n)
+				x.byName[name] = append(x.byName[name], n)
 			}
 		}
-		count := map[string]int{}
-		total := 0
+		tokens, count, total := map[string]bool{}, map[string]int{}, 0
+		for _, text := range append(append([]string{c.Text}, c.Before...), c.After...) {
+			for _, t := range word.FindAllString(text, -1) {
+				if !tokens[t] {
+					tokens[t] = true
+					x.byToken[t] = append(x.byToken[t], n)
+				}
+			}
+		}
 		for _, text := range append(append(append([]string{c.Text}, c.Context...), c.Before...), c.After...) {
 			for _, w := range wordsOf(text) {
 				count[w]++
@@ -45,11 +58,13 @@ func NewIndex(changes []notes.Change) *Index {
 			}
 		}
 		for w := range count {
-			x.words[w] = append(x.words[w], n)
+			x.byWord[w] = append(x.byWord[w], n)
 		}
+		x.tokens = append(x.tokens, tokens)
 		x.counts = append(x.counts, count)
 		x.lengths = append(x.lengths, float64(total))
 		x.mean += float64(total)
+		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && !strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text))
 	}
 	if len(x.changes) > 0 {
 		x.mean /= float64(len(x.changes))
@@ -57,10 +72,39 @@ func NewIndex(changes []notes.Change) *Index {
 	return x
 }
 
-// rarity weighs a name by how few changes have it: 1 for one, falling slowly.
+// breaksNothing are the words of entries about speed, documentation and tests.
+var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|covered by tests|refactor\w*|clean(ed)? up|internal(ly)?|caches|for symmetry)\b`)
+
 func (x *Index) rarity(name string) float64 {
-	df := float64(len(x.names[name]))
+	df := float64(len(x.byName[name]))
 	return 1 / (1 + math.Log(math.Max(df, 1))/2.5)
+}
+
+// rarityOf is rarity for a word of the text; one in small letters that could
+// be any word says less than one that is spelt like a name.
+func (x *Index) rarityOf(name string) float64 {
+	r := 1 / (1 + math.Log(math.Max(float64(len(x.byToken[name])), 1))/2.5)
+	if strings.ToLower(name) == name && !strings.Contains(name, "_") {
+		r *= 0.6
+	}
+	return r
+}
+
+// overlap is the share of a query's words that a change has, the rarer ones
+// counting for more.
+func (x *Index) overlap(query map[string]float64, i int) float64 {
+	shared, total := 0.0, 0.0
+	for w := range query {
+		idf := math.Log(1 + float64(len(x.changes))/(1+float64(len(x.byWord[w]))))
+		total += idf
+		if x.counts[i][w] > 0 {
+			shared += idf
+		}
+	}
+	if total == 0 {
+		return 0
+	}
+	return shared / total
 }
 
 // bm25 scores the changes against words (Robertson and Zaragoza, "The
@@ -70,7 +114,7 @@ func (x *Index) bm25(query map[string]float64) map[int]float64 {
 	scores := map[int]float64{}
 	n := float64(len(x.changes))
 	for w, weight := range query {
-		list := x.words[w]
+		list := x.byWord[w]
 		if len(list) == 0 {
 			continue
 		}
@@ -93,23 +137,26 @@ func (x *Index) shared(q *query, i int) string {
 		}
 	}
 	sort.Slice(list, func(a, b int) bool {
-		m, n := len(x.words[list[a]]), len(x.words[list[b]])
+		m, n := len(x.byWord[list[a]]), len(x.byWord[list[b]])
 		return m < n || m == n && list[a] < list[b]
 	})
 	return strings.Join(list[:min(len(list), 4)], ", ")
 }
 
-// lastPart is a name without its qualifiers; a path stands as a whole.
-func lastPart(name string) string {
-	name = strings.Trim(name, "{}<>()[]$%&*'\"` ")
+// LastPart is a name without its qualifiers; a path stands as a whole.
+func LastPart(name string) string {
+	name = strings.Trim(arity.ReplaceAllString(name, ""), "{}<>()[]$%&*'\"` ")
 	if strings.Contains(name, "/") {
 		return name
 	}
-	if i := strings.LastIndexAny(name, ".#:>"); i >= 0 && i+1 < len(name) {
+	if i := strings.LastIndexAny(name, ".#:>\\"); i >= 0 && i+1 < len(name) {
 		return name[i+1:]
 	}
 	return name
 }
+
+// arity is the number of arguments that Elixir and Erlang write behind a name.
+var arity = regexp.MustCompile(`/\d+$`)
 
 var word = regexp.MustCompile(`[A-Za-z][A-Za-z0-9]+`)
 
@@ -145,15 +192,27 @@ func humps(w string) []string {
 	return append(parts, w[from:])
 }
 
-// stemWord cuts the commonest English endings.
+// stemWord is a word's stem, after the English Snowball stemmer.
 func stemWord(w string) string {
-	for _, ending := range []string{"ing", "ed", "es", "s"} {
-		if s, ok := strings.CutSuffix(w, ending); ok && len(s) > 3 {
-			return s
-		}
+	stemsMu.RLock()
+	stem, ok := stems[w]
+	stemsMu.RUnlock()
+	if ok {
+		return stem
 	}
-	return w
+	stem = english.Stem(w, false)
+	stemsMu.Lock()
+	if len(stems) < 1<<16 {
+		stems[w] = stem
+	}
+	stemsMu.Unlock()
+	return stem
 }
+
+var (
+	stems   = map[string]string{}
+	stemsMu sync.RWMutex
+)
 
 var stopWords = map[string]bool{}
 

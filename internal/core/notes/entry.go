@@ -188,6 +188,9 @@ func (d *document) listing(blocks []*block) bool {
 // guide makes one change of a section; a list of entries in it gives changes
 // of their own, and so do the rows of a table of names.
 func (d *document) guide(head heading, blocks []*block) {
+	if d.several(head, blocks) {
+		return
+	}
 	e := &entry{line: head.line, title: head.text, raw: head.text, fromSection: true}
 	own, taken := false, false
 	label := Either
@@ -226,6 +229,85 @@ func (d *document) guide(head heading, blocks []*block) {
 	}
 	if own {
 		d.add(e)
+	}
+}
+
+// several makes changes of the paragraphs and items of a section whose heading
+// only names a subject ("Patterns", "Units"), where two or more of them each
+// tell of a change. It tells whether there are so many.
+func (d *document) several(head heading, blocks []*block) bool {
+	if len(strings.Fields(head.plain)) > 3 || strings.Contains(head.text, "`") || len(proseNames(head.text)) > 0 {
+		return false
+	}
+	if _, told := classify(head.plain, ""); told {
+		return false
+	}
+	starts := 0
+	for _, b := range blocks {
+		switch {
+		case b.kind == table:
+			return false
+		case b.kind == list && !sides(b):
+			for _, i := range b.sub {
+				if words, _ := i.words(); stands(words) {
+					starts++
+				}
+			}
+		case b.kind == paragraph && stands(b.text):
+			starts++
+		}
+	}
+	if starts < 2 {
+		return false
+	}
+	var last *entry
+	label := Either
+	for _, b := range blocks {
+		switch {
+		case b.kind == list && !sides(b):
+			if last != nil {
+				d.add(last)
+				last = nil
+			}
+			d.items(b, under{})
+		case b.kind == paragraph && (stands(b.text) || last == nil):
+			if last != nil {
+				d.add(last)
+			}
+			label = Either
+			last = &entry{line: b.from, end: b.end, raw: b.text}
+		case last == nil:
+		case b.kind == codeBlock:
+			last.take(b, label)
+		case b.kind == list:
+			last.absorb(b, &label)
+			last.end = max(last.end, b.end)
+		default:
+			label = sideLabel(b.text)
+			last.raw += "\n" + b.text
+			last.end = max(last.end, b.end)
+		}
+	}
+	if last != nil {
+		d.add(last)
+	}
+	return true
+}
+
+// stands tells whether a paragraph begins something of its own, and does not
+// go on with what stands above it.
+func stands(text string) bool {
+	text = strings.TrimLeft(plain(text), "*_ ")
+	first, _, _ := strings.Cut(strings.ToLower(text), " ")
+	return len(strings.Fields(text)) >= 4 && !goingOn[strings.Trim(first, ",:;")] && !strings.HasSuffix(text, ":") && sideLabel(text) == Either
+}
+
+// goingOn are the words with which a paragraph goes on.
+var goingOn = map[string]bool{}
+
+func init() {
+	for _, w := range strings.Fields("this that it they these those to if use for you your before after note instead see as in when however also alternatively otherwise then here so but and or because we our please with by on from example e.g. i.e. such thus therefore note: tip warning") {
+		goingOn[w] = true
 	}
 }
 

@@ -17,7 +17,7 @@ var kindRules = []struct {
 	re      *regexp.Regexp
 }{
 	{
-		Renamed, phrases("rename|renamed|renaming|is called|are called|is now called|are now called|is named|are named|is now named|are now named|now goes by|became"),
+		Renamed, phrases("rename|renamed|renaming|is called|are called|is now called|are now called|is named|are named|is now named|are now named|now goes by|became|has become|have become|is spelt|are spelt|is now spelt|gave way to|gives way to|given way to|is replaced by|are replaced by|was replaced by|replaced with"),
 		[]string{"→", "->", "=>"}, regexp.MustCompile("`[^`]+`" + `\s*(→|->|=>)\s*` + "`"),
 	},
 	{
@@ -27,7 +27,7 @@ var kindRules = []struct {
 	{
 		Removed, phrases("remove|removed|removes|removal|removing|dropped|delete|deleted|is gone|are gone|was gone|were gone|no longer exist|no longer exists|no longer available|" +
 			"no longer exported|no longer exports|no longer supported|no longer supports|no longer provide|no longer provided|no longer shipped|no longer part of|no longer there|" +
-			"does not exist anymore|does not exist any more|withdrawn"),
+			"does not exist anymore|does not exist any more|withdrawn|taken out|took out|is no more|are no more|has gone|have gone|went away|no successor"),
 		[]string{"drop"}, regexp.MustCompile(`^\W{0,4}drops?\b`),
 	},
 	{Moved, phrases("moved|live in|lives in|relocated|split out|split off|split into"), nil, nil},
@@ -40,7 +40,7 @@ var kindRules = []struct {
 		Signature, phrases("argument|arguments|parameter|parameters|signature|pointer|pointers|callback|now take|now takes|now accept|now accepts|now expect|now expects|now return|now returns|" +
 			"must be passed|must be given|must be a|must be an|returns an error|returns a error|returns a promise|returns an promise|instead of a"), nil, nil,
 	},
-	{Added, nil, []string{"add", "new", "introduc"}, regexp.MustCompile(`^(add|added|adds|new|introduc\w+)\b`)},
+	{Added, nil, []string{"add", "new", "introduc"}, regexp.MustCompile(`^(add|added|adds|new|introduc\w+)\b|^[^.]{0,60}\b(was|were|has been|have been) (added|introduced)\b|^\W*[\w.:()#]+: new\b`)},
 	{Fixed, nil, []string{"fix", "correct"}, regexp.MustCompile(`^(fix|fixed|fixes|correct\w*)\b`)},
 	{Behaviour, phrases("now|no longer|instead|change|changes|changed|must|strict…"), nil, nil},
 }

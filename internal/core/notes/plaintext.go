@@ -27,14 +27,43 @@ type textReader struct {
 	outline bool // "* " and "** " are headings
 }
 
-// isOutline tells whether lines with one and with two stars make an outline.
+// isOutline tells whether lines with stars, of two numbers that follow on each
+// other, make an outline.
 func (r *textReader) isOutline() bool {
-	one, two := false, false
+	var has [5]bool
 	for _, line := range r.lines {
-		one = one || strings.HasPrefix(line, "* ")
-		two = two || strings.HasPrefix(line, "** ")
+		if n := stars(line); n < len(has) {
+			has[n] = true
+		}
 	}
-	return one && two
+	return has[1] && has[2] || has[2] && has[3]
+}
+
+// stars counts the stars that a line of an outline begins with.
+func stars(line string) int {
+	n := len(line) - len(strings.TrimLeft(line, "*"))
+	if n == len(line) || line[n] != ' ' {
+		return 0
+	}
+	return n
+}
+
+// alone tells where the text of a starred line ends, with the indented lines
+// that go on with it, and whether nothing stands below it: then it is an
+// entry, not a heading.
+func (r *textReader) alone(i int) (end int, alone bool) {
+	end = i + 1
+	for end < len(r.lines) && r.lines[end] != "" && indent(r.lines[end]) > 0 && !bulleted(r.lines[end]) {
+		end++
+	}
+	next := end
+	for next < len(r.lines) && r.lines[next] == "" {
+		next++
+	}
+	if end == i+1 && !strings.HasSuffix(r.lines[i], ".") && headingVersion(r.lines[i]) != "" {
+		return end, false
+	}
+	return end, next == len(r.lines) || stars(r.lines[next]) > 0 && stars(r.lines[next]) <= stars(r.lines[i]) || stars(r.lines[next]) == 0 && headingVersion(r.lines[next]) != ""
 }
 
 // blocks reads the lines from a to b, whose bullets are indented by more than
@@ -45,6 +74,17 @@ func (r *textReader) blocks(a, b, least int) []*block {
 		if r.lines[i] == "" || adorned(r.lines[i]) || strings.HasPrefix(strings.TrimSpace(r.lines[i]), "-- ") { // the last signs an entry
 			i++
 			continue
+		}
+		if r.outline && least == 0 && stars(r.lines[i]) > 0 {
+			if end, alone := r.alone(i); alone {
+				words := make([]string, 0, end-i)
+				for _, line := range r.lines[i:end] {
+					words = append(words, strings.TrimLeft(line, "* "))
+				}
+				blocks = append(blocks, &block{text: quoted(strings.Join(words, "\n")), from: i + 1, end: end})
+				i = end
+				continue
+			}
 		}
 		if level, end := r.heading(i); least == 0 && level > 0 {
 			blocks = append(blocks, &block{kind: headline, level: level, text: strings.Trim(strings.TrimLeft(r.lines[i], "*# "), " :"), from: i + 1, end: end})
@@ -91,8 +131,8 @@ func (r *textReader) heading(i int) (level, end int) {
 		return 0, i
 	}
 	if r.outline {
-		if stars := len(line) - len(strings.TrimLeft(line, "*")); stars > 0 && stars < len(line) && line[stars] == ' ' {
-			return stars, i + 1
+		if n := stars(line); n > 0 {
+			return n + 2, i + 1 // below a version that stands without stars
 		}
 	}
 	if i+1 < len(r.lines) && adorned(r.lines[i+1]) && len(r.lines[i+1]) >= 3 && indent(line) == 0 {

@@ -11,7 +11,9 @@ var (
 	versionToken = regexp.MustCompile(`(?i)\bv?(\d+\.(?:\d+|x)(?:\.(?:\d+|x))?(?:\.\d+)?(?:[-.]?(?:alpha|beta|rc|pre|preview|next|dev|snapshot|final|release|m|a|b|c)[-.]?\d*)?)\b`)
 	fromTo       = regexp.MustCompile(`(?i)\bv?(\d+(?:\.\w+)*)\s*(?:to|→|->|=>|⇒|–)\s*v?(\d+(?:\.\w+)*)\b`)
 	majorOnly    = regexp.MustCompile(`(?i)(?:\bversion|\brelease|\bv|\b(?:upgrad|updat|migrat|mov|port)(?:e|ing|ion)\b.{0,40}?\bto)\s?v?(\d+)\b`)
-	dateToken    = regexp.MustCompile(`\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
+	// "Upgrading to Loom 8", "Loom 8", "Loom 8 -- release notes"
+	namedMajor = regexp.MustCompile(`(?i)(?:(?:upgrad|updat|migrat|mov|port)\w*\b.{0,40}?\bto\s+|^)([A-Za-z][\w.@/-]*)\s+v?(\d+)\s*(?:$|(?:--|–|-|:)\s*(?:release|changes|notes))`)
+	dateToken  = regexp.MustCompile(`\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
 )
 
 // Unreleased is the version of what no release holds yet.
@@ -45,11 +47,17 @@ func headingVersion(text string) string {
 	if m := majorOnly.FindStringSubmatch(text); m != nil {
 		return m[1]
 	}
+	if m := namedMajor.FindStringSubmatch(strings.TrimSpace(text)); m != nil && !counting[strings.ToLower(m[1])] {
+		return m[2]
+	}
 	if word := strings.Trim(text, "[]# v"); word != "" && len(word) <= 3 && strings.Trim(word, "0123456789") == "" {
 		return word
 	}
 	return ""
 }
+
+// counting are words before a number that is no version.
+var counting = map[string]bool{"step": true, "part": true, "chapter": true, "phase": true, "section": true, "appendix": true, "option": true, "case": true, "example": true, "stage": true, "level": true, "http": true, "utf": true, "table": true, "figure": true}
 
 // packageHeading is a heading of a repository with several packages, which
 // names one: "@jars/lids", "jars/lids 5.0.0", "lids@5.0.0".

@@ -91,8 +91,11 @@ func elixirHead(text string) (symptom.Symptom, bool) {
 // elixirNear tells a warning of the compiler's from those of others by the
 // excerpt or the place below.
 func elixirNear(s *symptom.Symptom, l Line) bool {
-	return s.Tool != "elixir" || s.Code != "" || strings.Contains(l.below(1), ".ex") || strings.Contains(l.below(1), "│") || strings.HasPrefix(l.below(1), "  ")
+	return s.Tool != "elixir" || s.Code != "" || strings.Contains(l.below(1), ".ex") || strings.Contains(l.below(1), "│") || strings.HasPrefix(l.below(1), "  ") || strings.HasPrefix(l.below(1), elixirPlaces) || strings.HasSuffix(s.Message, "Did you mean:")
 }
+
+// elixirPlaces heads the list of places where one warning was found.
+const elixirPlaces = "Invalid call found at "
 
 func elixirTail(d *diagnostic, text string) bool {
 	trimmed := strings.TrimLeft(text, " ")
@@ -118,6 +121,8 @@ func elixirTail(d *diagnostic, text string) bool {
 		}
 		return ok
 	case strings.HasPrefix(trimmed[n:], " │"), strings.HasPrefix(trimmed, "│"):
+		return true
+	case d.stage == elixirHeadline && (strings.HasPrefix(text, elixirPlaces) || text == "" && strings.HasSuffix(d.Message, "Did you mean:")):
 		return true
 	case d.stage == elixirHeadline && strings.HasPrefix(text, "  "):
 		if p, ok := placeColon(trimmed); ok && (strings.HasPrefix(p.rest, ": ") || p.rest == "") {
@@ -180,6 +185,9 @@ func elixirRefs(m string) refs {
 			return refs{ref(symptom.Missing, name[i+1:]), ref(symptom.Owner, name[:i])}
 		}
 		return refs{ref(symptom.Missing, name)}
+	}
+	if rest := behind(m, "(module "); strings.Contains(rest, " is not available") { // it is the module that is gone
+		return function(firstWord(rest))
 	}
 	switch {
 	case strings.HasPrefix(m, "undefined function "):

@@ -158,7 +158,11 @@ func javacRefs(m string) refs {
 		name := before(behind(m, "abstract method "), "(")
 		return refs{ref(symptom.Missing, name), ref(symptom.Owner, lastWord(m))}
 	case strings.Contains(m, " has private access in "):
-		return refs{ref(symptom.Missing, before(before(m, " has private access"), "(")), ref(symptom.Owner, lastWord(m))}
+		name, role := before(before(m, " has private access"), "("), symptom.Missing
+		if name == lastWord(m) { // the constructor
+			role = symptom.Callee
+		}
+		return refs{ref(role, name), ref(symptom.Owner, lastWord(m))}
 	case strings.HasPrefix(m, "unreported exception "):
 		return refs{ref(symptom.Owner, before(behind(m, "exception "), ";"))}
 	}

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -187,6 +188,9 @@ func (n *numbered) finish(out *sink) {
 	case n.indent == 0 && strings.Contains(n.title, "::"):
 		s.Tool = "phpunit"
 		s.Unit, s.Test, _ = strings.Cut(n.title, "::")
+	case n.indent == 0 && junitTitle.MatchString(n.title):
+		s.Tool = "junit"
+		s.Test, s.Unit, _ = strings.Cut(strings.TrimSuffix(n.title, ")"), "(")
 	case n.indent == 0:
 		n.listed(s, body, out)
 		return
@@ -208,6 +212,9 @@ func (n *numbered) finish(out *sink) {
 	}
 	n.tell(s, body, at, out)
 }
+
+// junitTitle is a failed test as JUnit 4's text runner lists it: shuts(org.example.JarTest).
+var junitTitle = regexp.MustCompile(`^[\w$]+(\[[^\]]*\])?\([\w$.]+\)$`)
 
 func exunitPlace(line string) bool {
 	p, ok := placeColon(strings.TrimSpace(line))
@@ -237,6 +244,15 @@ func (n *numbered) tell(s *symptom.Symptom, body []string, at int, out *sink) {
 	}
 	file, line := s.File, s.Line
 	failure(s, strings.ReplaceAll(text, "     # ", ""))
+	if s.Tool == "exunit" {
+		for i := len(body) - 1; i >= 0; i-- {
+			f, ok := elixirFrame(strings.TrimSpace(body[i]))
+			if !ok {
+				break
+			}
+			s.Frames = append([]symptom.Frame{f}, s.Frames...)
+		}
+	}
 	if s.File == "" {
 		s.File, s.Line = file, line
 	}

@@ -19,6 +19,12 @@ func runtimeRefs(message string) refs {
 			}
 		}
 	}
+	if rest, ok := strings.CutPrefix(message, "** ("); ok { // Elixir
+		_, message, _ = strings.Cut(rest, ") ")
+		if rest := behind(message, "(module "); strings.Contains(rest, " is not available") {
+			return qualifiedRef(symptom.Missing, firstWord(rest))
+		}
+	}
 	for _, form := range runtimeForms {
 		if list := form(message); list != nil {
 			return list
@@ -64,7 +70,11 @@ var runtimeForms = []func(m string) refs{
 	func(m string) refs { // JavaScript: jar.openLid is not a function
 		for _, end := range []string{" is not a function", " is not a constructor"} {
 			if name, ok := strings.CutSuffix(m, end); ok {
-				return owned(symptom.Missing, strings.Trim(strings.TrimPrefix(name, "(0 , "), "()"))
+				name = strings.TrimPrefix(name, "(0 , ")
+				if i := strings.LastIndexByte(name, '.'); i > 0 && strings.HasSuffix(name[:i], ")") { // of a value, not of a name
+					return refs{ref(symptom.Missing, name[i+1:])}
+				}
+				return owned(symptom.Missing, strings.Trim(name, "()"))
 			}
 		}
 		if name, ok := strings.CutSuffix(m, " is not defined"); ok {
@@ -104,12 +114,12 @@ var runtimeForms = []func(m string) refs{
 		if !ok {
 			return nil
 		}
-		owner := strings.TrimPrefix(strings.TrimPrefix(strings.TrimSuffix(head, " object"), "module "), "type object ")
+		owner := strings.TrimPrefix(strings.TrimPrefix(strings.TrimPrefix(strings.TrimSuffix(head, " object"), "module "), "Module "), "type object ")
 		name := quoted(rest, 0)
 		if name == "" {
 			name = strings.TrimRight(firstWord(rest), ".;")
 		}
-		return refs{ref(symptom.Missing, name), ref(symptom.Owner, strings.Trim(owner, "'"))}
+		return refs{ref(symptom.Missing, name), ref(symptom.Owner, strings.Trim(owner, "'\""))}
 	},
 	func(m string) refs { // Python: open() got an unexpected keyword argument 'lid'
 		call, rest, ok := strings.Cut(m, "() got an unexpected keyword argument ")
@@ -174,7 +184,7 @@ var runtimeForms = []func(m string) refs{
 		return nil
 	},
 	func(m string) refs { // options and keys that are refused
-		for _, head := range []string{"Unknown key ", "unknown key ", "Unknown option ", "unknown option ", "Unrecognized option ", "unrecognized option ", "Invalid option ", "invalid option ", "Unknown argument ", "unrecognized arguments: ", "unknown flag: ", "Unknown property ", "unexpected key ", "Unexpected key ", "unknown field ", "Unrecognized field ", "Unrecognized key "} {
+		for _, head := range []string{"Unknown key ", "unknown key ", "Unknown option ", "unknown option ", "Unrecognized option ", "unrecognized option ", "Invalid option ", "invalid option ", "Unknown argument ", "unrecognized arguments: ", "unknown flag: ", "Unknown property ", "unexpected key ", "Unexpected key ", "unknown field ", "Unrecognized field ", "Unrecognized key ", "unknown setting ", "Unknown setting ", "unknown keys [", "Unknown keys ["} {
 			i := strings.Index(m, head)
 			if i < 0 {
 				continue
@@ -182,9 +192,15 @@ var runtimeForms = []func(m string) refs{
 			rest := m[i+len(head):]
 			name := quoted(rest, 0)
 			if name == "" {
-				name = strings.Trim(firstWord(rest), "'\"`.,:")
+				name = strings.Trim(firstWord(rest), "'\"`.,:[]")
 			}
 			return refs{ref(symptom.Option, name)}
+		}
+		return nil
+	},
+	func(m string) refs { // Elixir: no function clause matching in Jar.open/2
+		if rest, ok := strings.CutPrefix(m, "no function clause matching in "); ok {
+			return qualifiedRef(symptom.Callee, before(firstWord(rest), "/"))
 		}
 		return nil
 	},

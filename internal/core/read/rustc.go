@@ -81,6 +81,9 @@ func cargoVerdict(m string) bool {
 			return true
 		}
 	}
+	if _, n := leadingNumber(m); n > 0 && (strings.HasSuffix(m, " target failed:") || strings.HasSuffix(m, " targets failed:")) {
+		return true
+	}
 	return strings.Contains(m, " generated ") && strings.Contains(m, "warning") || strings.HasSuffix(m, "warnings emitted") || strings.HasSuffix(m, "warning emitted")
 }
 
@@ -215,7 +218,9 @@ func rustcRefs(m string) refs {
 	case strings.HasPrefix(m, "this function takes"), strings.HasPrefix(m, "this method takes"):
 		return nil
 	case strings.HasPrefix(m, "not all trait items implemented"):
-		return refs{ref(symptom.Missing, names[len(names)-1]), ref(symptom.Owner, names[0])}
+		return refs{ref(symptom.Expected, names[len(names)-1])}
+	case strings.HasPrefix(m, "method `") && strings.Contains(m, " but the declaration in trait "), strings.HasPrefix(m, "method `") && strings.Contains(m, "incompatible type for trait"):
+		return refs{ref(symptom.Callee, names[0])}
 	case strings.Contains(m, "is not a member of trait"), strings.HasPrefix(m, "method `"):
 		return owner(refs{ref(symptom.Missing, names[0])})
 	case strings.HasPrefix(m, "the trait bound"):

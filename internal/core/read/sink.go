@@ -62,6 +62,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if s.Level == "" {
 		s.Level = "error"
 	}
+	if len(s.Refs) == 0 && s.Test == "" {
+		s.Refs = anyRefs(s.Message)
+	}
 	o.tool(s.Tool)
 	at := symptom.At{Input: o.result.Name, Line: from, End: end}
 	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}

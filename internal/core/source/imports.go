@@ -200,31 +200,49 @@ func importsPython(lines []string) []Import {
 }
 
 // importsDotted reads "use a::b::C;", "import a.b.C;", "using A.B;" and
-// "use A\B\C;" as one name from the path before it.
+// "use A\B\C;" as one name from the path before it, and the names in braces
+// behind a path as several.
 func importsDotted(lines []string) []Import {
 	var list []Import
 	for i, line := range lines {
 		text := strings.TrimSpace(line)
-		for _, word := range []string{"import static ", "import ", "use ", "using ", "pub use "} {
+		for _, word := range []string{"import static ", "import ", "use function ", "use const ", "use ", "using ", "pub use ", "alias "} {
 			rest, ok := strings.CutPrefix(text, word)
 			if !ok {
 				continue
 			}
-			rest = strings.TrimRight(before(rest, "{"), "; :")
-			rest, local, renamed := strings.Cut(rest, " as ")
-			rest = strings.NewReplacer("::", ".", `\`, ".").Replace(strings.TrimSpace(rest))
-			if rest == "" || strings.ContainsAny(rest, " ()\"'$") {
+			for j := i + 1; strings.Contains(rest, "{") && !strings.Contains(rest, "}") && j < len(lines) && j < i+40; j++ {
+				rest += " " + strings.TrimSpace(lines[j])
+			}
+			head, names, several := strings.Cut(strings.TrimRight(rest, "; "), "{")
+			if !several {
+				list = append(list, dotted(head, i+1)...)
 				break
 			}
-			name := rest[strings.LastIndexByte(rest, '.')+1:]
-			if !renamed {
-				local = name
+			for _, name := range strings.Split(strings.TrimRight(names, "} "), ",") {
+				if name = strings.TrimSpace(name); name != "" && !strings.ContainsAny(name, "{}*") {
+					list = append(list, dotted(strings.TrimRight(head, ":.\\ ")+"."+name, i+1)...)
+				}
 			}
-			list = append(list, Import{Local: local, Name: name, Package: strings.TrimSuffix(strings.TrimSuffix(rest, name), "."), Line: i + 1})
 			break
 		}
 	}
 	return list
+}
+
+// dotted is the import of one path.
+func dotted(text string, line int) []Import {
+	text = strings.TrimRight(text, "; :")
+	text, local, renamed := strings.Cut(text, " as ")
+	text = strings.NewReplacer("::", ".", `\`, ".").Replace(strings.TrimSpace(text))
+	if text == "" || strings.ContainsAny(text, " ()\"'$") {
+		return nil
+	}
+	name := text[strings.LastIndexByte(text, '.')+1:]
+	if !renamed {
+		local = name
+	}
+	return []Import{{Local: local, Name: name, Package: strings.TrimSuffix(strings.TrimSuffix(text, name), "."), Line: line}}
 }
 
 // unquote is the text in the first pair of quotes of s.

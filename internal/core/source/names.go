@@ -21,7 +21,7 @@ type Name struct {
 // and of a comment that runs to the line's end.
 func Names(line string) []Name {
 	var list []Name
-	var quote byte
+	var quote, around byte // around is the quote of the text that code stands in: `${code}`
 	for i := 0; i < len(line); {
 		c := line[i]
 		switch {
@@ -30,7 +30,14 @@ func Names(line string) []Name {
 				i++
 			} else if c == quote {
 				quote = 0
+			} else if (c == '$' && quote != '\'' || c == '#' && quote == '"') && strings.HasPrefix(line[i+1:], "{") {
+				quote, around = 0, quote
+				i++
 			}
+			i++
+			continue
+		case around != 0 && c == '}':
+			quote, around = around, 0
 			i++
 			continue
 		case c == '"' || c == '\'' || c == '`':

@@ -28,6 +28,9 @@ type Tree struct {
 	byBase  map[string][]string
 	lines   map[string][]string
 	imports map[string][]Import
+
+	declared map[string][]Declaration
+	byName   map[string][]Declaration // nil until it is asked for
 }
 
 // NewTree lists the files of fsys, without those that a .gitignore in it names.
@@ -41,7 +44,7 @@ func Tracked(fsys fs.FS) (*Tree, error) { return list(fsys, nil) }
 
 // list walks fsys; without ignored, nothing is.
 func list(fsys fs.FS, ignored *ignoring) (*Tree, error) {
-	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}}
+	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}, declared: map[string][]Declaration{}}
 	err := fs.WalkDir(fsys, ".", func(name string, d fs.DirEntry, err error) error {
 		switch {
 		case err != nil:

@@ -44,8 +44,16 @@ type Case struct {
 	Judged map[string]map[string]bool
 }
 
-// Run draws up the report of a case.
-func Run(c Case) Report {
+// Drawing is what a case comes to before its causes are linked and ranked.
+type Drawing struct {
+	Symptoms []symptom.Symptom
+	Evidence []*cluster.Evidence // of the symptom at the same place
+	Groups   []cluster.Cause
+	Index    *link.Index // of the changes inside the versions that moved
+}
+
+// Draw gives every symptom its state and draws the causes.
+func Draw(c Case) Drawing {
 	before, earlier := merged(c.Before)
 	after, trees := merged(c.After)
 	if sameTree(c) { // its lines are not those of the before side
@@ -55,13 +63,20 @@ func Run(c Case) Report {
 	unsteady(symptoms, c.After)
 	symptoms = append(symptoms, lost(c)...)
 
-	subjects := packages(c.Changes)
+	explaining := candidates(c)
+	ctx := knowledge(c, explaining)
 	evidence := make([]*cluster.Evidence, len(symptoms))
 	for i := range symptoms {
-		evidence[i] = cluster.Gather(&symptoms[i], trees[symptoms[i].ID], subjects)
+		evidence[i] = cluster.Gather(&symptoms[i], trees[symptoms[i].ID], ctx)
 	}
-	index := link.NewIndex(candidates(c))
-	causes := explain(cluster.Group(evidence), index)
+	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: cluster.Group(evidence, ctx), Index: link.NewIndex(explaining)}
+}
+
+// Run draws up the report of a case.
+func Run(c Case) Report {
+	drawing := Draw(c)
+	symptoms, evidence := drawing.Symptoms, drawing.Evidence
+	causes := explain(drawing.Groups, drawing.Index)
 	rank(causes)
 
 	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: []Change{}, Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
@@ -117,7 +132,7 @@ type explained struct {
 
 // Scores from which a link decides that two groups are one cause: both name
 // the same broken thing in a change.
-const joinScore = 0.6
+const joinScore = 0.5
 
 // explain links the causes, joins those that one change explains, and links
 // again what grew.
@@ -143,11 +158,21 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 	return list
 }
 
-// joinable tells whether two causes do not contradict: they do not miss
-// different names.
+// joinable tells whether two causes that one change explains may be one. Two
+// that miss different names are not; neither is one that misses a name and one
+// that is about other names alone.
 func joinable(a, b *cluster.Cause) bool {
 	x, y := a.Misses(), b.Misses()
-	return x == "" || y == "" || x == y
+	switch {
+	case x == "" && y == "":
+		return true
+	case x != "" && y != "":
+		return x == y
+	case x == "":
+		x, a, b = y, b, a
+	}
+	about := b.Concerns()
+	return len(about) == 0 || about[x]
 }
 
 // merged folds the symptoms of a side, and gives each one's source tree. The
@@ -247,6 +272,22 @@ func lost(c Case) []symptom.Symptom {
 		}
 	}
 	return symptom.Merge(list)
+}
+
+// knowledge is what clustering may know besides the symptoms.
+func knowledge(c Case, changes []notes.Change) *cluster.Context {
+	ctx := &cluster.Context{Subjects: packages(c.Changes), Names: map[string]bool{}}
+	for i := range changes {
+		for _, s := range changes[i].Symbols {
+			ctx.Names[link.LastPart(s.Name)] = true
+		}
+	}
+	var tests []symptom.Test
+	for _, r := range results(c.After) {
+		tests = append(tests, r.Tests...)
+	}
+	ctx.Passed = cluster.PassedTests(tests)
+	return ctx
 }
 
 // packages are the packages of the notes, each once, in order.

@@ -1,0 +1,138 @@
+// Package accuracy measures triage on labelled cases: upgrades of small
+// projects whose every symptom a person has read, sorted by cause and looked
+// up in the release notes.
+package accuracy
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/triage"
+)
+
+// Case is a labelled case as its truth.json has it. Paths are below its folder.
+type Case struct {
+	Name    string `json:"case"`
+	Subject Moved  `json:"subject"`
+	Also    *Moved `json:"also"`
+	Inputs  struct {
+		Before, After []string
+		Notes         []struct{ Path, Package string }
+		Repo          string
+	} `json:"inputs"`
+	Symptoms []Label `json:"symptoms"`
+	Causes   []Cause `json:"causes"`
+
+	folder string
+}
+
+// Moved is a package that moved.
+type Moved struct{ Name, From, To string }
+
+// Label is one diagnostic of the after side. Line is that of its own message,
+// 1-based; Cause is empty for what was there before and for what several
+// causes share.
+type Label struct {
+	Input string `json:"input"`
+	Line  int    `json:"line"`
+	Test  string `json:"test"`
+	State string `json:"state"`
+	Cause string `json:"cause"`
+}
+
+// Cause is a cause with the ranges of lines in the notes that explain it; none
+// where the notes say nothing.
+type Cause struct {
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	Notes []struct {
+		Path string `json:"path"`
+		Line int    `json:"line"`
+		End  int    `json:"end"`
+	} `json:"notes"`
+}
+
+// Load reads the case in a folder, with its outputs in outputs ("" for the
+// same folder). It returns the error of a file that is not there or not JSON.
+func Load(folder, outputs string) (*Case, error) {
+	data, err := os.ReadFile(filepath.Join(folder, "truth.json"))
+	if err != nil {
+		return nil, err
+	}
+	c := &Case{folder: outputs}
+	if outputs == "" {
+		c.folder = folder
+	}
+	if err := json.Unmarshal(data, c); err != nil {
+		return nil, fmt.Errorf("%s: %w", folder, err)
+	}
+	return c, nil
+}
+
+// LoadAll reads every case below a folder.
+func LoadAll(folder string) ([]*Case, error) {
+	list, err := filepath.Glob(filepath.Join(folder, "*", "truth.json"))
+	if err != nil {
+		return nil, err
+	}
+	var cases []*Case
+	for _, path := range list {
+		c, err := Load(filepath.Dir(path), "")
+		if err != nil {
+			return nil, err
+		}
+		cases = append(cases, c)
+	}
+	return cases, nil
+}
+
+// Triage is the case as triage takes it.
+func (c *Case) Triage() (triage.Case, error) {
+	t := triage.Case{Moves: []triage.Move{{From: c.Subject.From, To: c.Subject.To}}}
+	if c.Also != nil {
+		t.Moves = []triage.Move{{Package: c.Subject.Name, From: c.Subject.From, To: c.Subject.To}, {Package: c.Also.Name, From: c.Also.From, To: c.Also.To}}
+	}
+	tree, err := source.NewTree(os.DirFS(filepath.Join(c.folder, c.Inputs.Repo)))
+	if err != nil {
+		return t, err
+	}
+	before, err := c.read(c.Inputs.Before)
+	if err != nil {
+		return t, err
+	}
+	after, err := c.read(c.Inputs.After)
+	if err != nil {
+		return t, err
+	}
+	for _, n := range c.Inputs.Notes {
+		data, err := os.ReadFile(filepath.Join(c.folder, n.Path))
+		if err != nil {
+			return t, err
+		}
+		t.Changes = append(t.Changes, notes.Read(n.Path, n.Package, data)...)
+	}
+	t.Before, t.After = []triage.Snapshot{{Results: before}}, []triage.Snapshot{{Results: after, Tree: tree}}
+	return t, nil
+}
+
+func (c *Case) read(names []string) ([]read.Result, error) {
+	var list []read.Result
+	for _, name := range names {
+		f, err := os.Open(filepath.Join(c.folder, name))
+		if err != nil {
+			return nil, err
+		}
+		r, err := read.All(name, f)
+		f.Close()
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, r)
+	}
+	return list, nil
+}

@@ -1,0 +1,1 @@
+ExUnit.start(seed: 0)

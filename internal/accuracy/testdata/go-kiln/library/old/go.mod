@@ -1,0 +1,3 @@
+module claywork.example/kiln
+
+go 1.22

@@ -1,0 +1,46 @@
+package loom;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+
+/** What is woven, row by row. */
+public final class Pattern {
+    private final List<String> rows = new ArrayList<>();
+    private int repeat = 1;
+
+    public Pattern addRow(String row) {
+        if (row.isBlank()) {
+            throw new IllegalArgumentException("blank row");
+        }
+        rows.add(row);
+        return this;
+    }
+
+    public List<String> getRows() {
+        return Collections.unmodifiableList(rows);
+    }
+
+    public Pattern withRepeat(int repeat) {
+        this.repeat = repeat;
+        return this;
+    }
+
+    public int height() {
+        return rows.size() * repeat;
+    }
+
+    public Pattern mirrored() {
+        Pattern p = new Pattern();
+        List<String> reversed = new ArrayList<>(rows);
+        Collections.reverse(reversed);
+        for (String row : reversed) {
+            p.addRow(row);
+        }
+        return p;
+    }
+
+    public String draft() {
+        return String.join("\n", rows) + "\n";
+    }
+}

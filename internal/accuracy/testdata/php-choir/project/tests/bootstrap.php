@@ -1,0 +1,4 @@
+<?php
+
+require __DIR__ . '/../../choir/choir.php';
+require __DIR__ . '/../src/season.php';

@@ -1,0 +1,10 @@
+class Scale:
+    def __init__(self, tare: float = 0.0) -> None:
+        self.tare = tare
+
+    def net(self, gross: float) -> float:
+        return round(gross - self.tare, 2)
+
+
+def to_pounds(kilos: float) -> float:
+    return kilos * 2.20462

@@ -1,0 +1,16 @@
+"use strict";
+const stations = new Map();
+const phase = (day) => ((day.getTime() / 3600000) % 24) * 0.25;
+const tide = (station, day, hours, type) => ({ at: new Date(day.getTime() + hours * 3600000), height: (type === "high" ? 4.2 : 0.9) + station.offset + phase(day) * 0.01, type });
+exports.highTide = (s, d) => tide(s, d, 3, "high");
+exports.lowTide = (s, d) => tide(s, d, 9, "low");
+exports.tidesOf = (s, days) => [tide(s, days.from, 3, "high"), tide(s, days.from, 9, "low"), tide(s, days.from, 15, "high"), tide(s, days.from, 21, "low")];
+exports.depthOver = (sill, t) => t.height - sill;
+exports.describe = (t, o = {}) => `${t.type === "high" ? "High" : "Low"} water, ${(o.unit === "ft" ? t.height * 3.28084 : t.height).toFixed(2)} ${o.unit ?? "m"}`;
+exports.isSpring = (d) => Math.floor(d.getTime() / 86400000) % 15 < 3;
+exports.parseHeight = (text) => { const n = Number(text); if (Number.isNaN(n)) throw new RangeError(`not a height: ${text}`); return n; };
+exports.nearest = (list, at) => [...list].sort((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at))[0];
+exports.window = (list, v) => list.filter((t) => t.height >= v.draught + v.margin).map((t) => [new Date(t.at.getTime() - 3600000), new Date(t.at.getTime() + 3600000)]);
+exports.addStation = async (s) => void stations.set(s.id, s);
+exports.stationOf = (id) => { if (!stations.has(id)) throw new Error(`unknown station ${id}`); return stations.get(id); };
+exports.Almanac = class { constructor(o) { this.year = o.year; this.list = o.stations; } page(day) { return `${this.year} ${day.toISOString().slice(5, 10)}: ${this.list.map((s) => exports.describe(exports.highTide(s, day))).join("; ")}`; } get stationCount() { return this.list.length; } };

@@ -1,0 +1,18 @@
+"use strict";
+const stations = new Map();
+const phase = (day) => ((day.getTime() / 3600000) % 24) * 0.25;
+const tide = (station, day, hours, kind) => ({ at: new Date(day.getTime() + hours * 3600000), height: (kind === "high" ? 4.2 : 0.9) + station.offset + phase(day) * 0.01, kind });
+exports.highWater = (s, d) => tide(s, d, 3, "high");
+exports.lowWater = (s, d) => tide(s, d, 9, "low");
+exports.tidesOf = (s, d) => [tide(s, d, 3, "high"), tide(s, d, 9, "low"), tide(s, d, 15, "high"), tide(s, d, 21, "low")];
+exports.depthOver = (sill, t) => t.height - sill;
+exports.clearance = exports.depthOver;
+exports.describe = (t, o = {}) => `${t.kind} water ${(o.unit === "ft" ? t.height * 3.28084 : t.height).toFixed(o.digits ?? 1)} ${o.unit ?? "m"}`;
+exports.range = (a, b) => Math.abs(a.height - b.height);
+exports.isSpring = (d) => Math.floor(d.getTime() / 86400000) % 15 < 3;
+exports.parseHeight = (text) => parseFloat(text.replace(",", "."));
+exports.nearest = (list, at) => [...list].sort((a, b) => Math.abs(a.at - at) - Math.abs(b.at - at))[0];
+exports.window = (list, draught, margin) => list.filter((t) => t.height >= draught + margin).map((t) => [new Date(t.at.getTime() - 3600000), new Date(t.at.getTime() + 3600000)]);
+exports.addStation = (s) => void stations.set(s.id, s);
+exports.stationOf = (id) => stations.get(id) ?? { id, name: id, offset: 0 };
+exports.Almanac = class { constructor(year, list) { this.year = year; this.list = list; } page(day) { return `${this.year} ${day.toISOString().slice(5, 10)}: ${this.list.map((s) => exports.describe(exports.highWater(s, day))).join("; ")}`; } stationCount() { return this.list.length; } };

@@ -1,0 +1,187 @@
+package cluster
+
+import (
+	"regexp"
+	"strings"
+
+	"unicausa/internal/core/source"
+)
+
+// placed takes what a diagnostic without a name of its own is about from the
+// source line it points at, as a person would: the name under the caret, the
+// call that holds it, the key in front of it, or what the variable under it
+// was made from.
+func (e *Evidence) placed(ctx *Context) {
+	s := e.Symptom
+	text := e.tree.Line(s.File, s.Line)
+	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil {
+		return // what else the line uses is not at fault
+	}
+	w := newWalk(e.tree, ctx)
+	w.line(s.File, s.Line, 0.5, 0, false)
+	for _, f := range e.Facts {
+		if f.What == FactQuoted && len(e.tree.Declared(f.Name)) == 0 {
+			w.found[f.Name] = topic{Name: f.Name, Package: f.Package, Known: true, Weight: 0.75}
+		}
+	}
+	if s.Column > 0 {
+		e.under(w, text, s.Column)
+	}
+	e.bases(w)
+	best := topic{}
+	for _, t := range w.found {
+		if t.Weight > best.Weight || t.Weight == best.Weight && t.Name < best.Name {
+			best = t
+		}
+	}
+	for _, t := range w.found {
+		if t.Name != best.Name && t.Known && t.Weight == best.Weight {
+			e.unsure = true
+		}
+	}
+	e.about = best
+	e.place = w.found
+	if best.Name != "" {
+		e.add(Fact{What: FactAbout, Name: best.Name, Package: best.Package, Weight: 0.6})
+	}
+	for _, t := range w.found {
+		if t.Name != best.Name {
+			e.add(Fact{What: FactLine, Name: t.Name, Package: t.Package, Weight: 0.35})
+		}
+	}
+}
+
+// under raises the weight of what a column stands on, in or behind.
+func (e *Evidence) under(w *walk, text string, column int) {
+	raise := func(name string, weight float64) {
+		if t, ok := w.found[name]; ok && t.Weight < weight {
+			if !t.Known {
+				weight *= 0.6
+			}
+			t.Weight = weight
+			w.found[name] = t
+		}
+	}
+	names := source.Names(text)
+	if c := min(column-1, len(text)-1); strings.IndexByte(">)]", text[c]) >= 0 { // the end of what stands in brackets
+		if open := opening(text, c); open > 0 {
+			column = open
+		}
+	}
+	at := -1
+	for i, n := range names {
+		if n.Column <= column && column <= n.Column+len(n.Text) {
+			at = i
+		}
+		if n.Call && source.Holds(text, n.Column+len(n.Text), column) {
+			raise(n.Text, 0.8)
+		}
+	}
+	if key := labelled.FindStringSubmatch(text[:min(column-1, len(text))]); key != nil {
+		if t, ok := w.found[key[1]]; !ok || t.Weight < 0.85 {
+			if w.ctx.Names[key[1]] {
+				w.found[key[1]] = topic{Name: key[1], Known: true, Weight: 0.85}
+			}
+		}
+	}
+	if at < 0 {
+		return
+	}
+	// From the name on, a chain is read to what it asks for last.
+	last := at
+	for i := at + 1; i < len(names) && isMember(text, names[i].Column) && names[i].Column-names[i-1].Column-len(names[i-1].Text) <= 3; i++ {
+		last = i
+	}
+	raise(names[at].Text, 0.9)
+	raise(names[last].Text, 0.95)
+	first := at
+	for first > 0 && isMember(text, names[first].Column) {
+		first--
+	}
+	if n := e.tree.Made(e.Symptom.File, e.Symptom.Line, names[first].Text); n > 0 && (first == at || e.Fact(FactMissing) == nil) {
+		e.made = n
+		made := newWalk(e.tree, w.ctx)
+		made.line(e.Symptom.File, n, 0.85, 0, false)
+		for name, t := range made.found {
+			if old, ok := w.found[name]; !ok || old.Weight < t.Weight {
+				w.found[name] = t
+			}
+		}
+	}
+}
+
+// opening is the index of the bracket that one at an index closes, or -1.
+func opening(text string, at int) int {
+	pairs := map[byte]byte{'>': '<', ')': '(', ']': '['}
+	shut := text[at]
+	depth := 0
+	for i := at; i >= 0; i-- {
+		switch text[i] {
+		case shut:
+			depth++
+		case pairs[shut]:
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return -1
+}
+
+// labelled is the key or the named argument that a value belongs to.
+var labelled = regexp.MustCompile(`([A-Za-z_]\w*)\s*(?::|=>|=)\s*[^,;(){}:=]*$`)
+
+// bases takes the types that an own type, named in the message or on the line,
+// is made from: a complaint about it is often one about them.
+func (e *Evidence) bases(w *walk) {
+	for _, quoted := range typeNames.FindAllString(e.Symptom.Message, 8) {
+		for _, part := range strings.FieldsFunc(quoted, func(r rune) bool { return r == '.' || r == ':' }) {
+			for _, d := range e.tree.Declared(part) {
+				if !d.Type {
+					continue
+				}
+				head := newWalk(e.tree, w.ctx)
+				head.line(d.File, d.From, 0.8, 0, false)
+				for name, t := range head.found {
+					if old, ok := w.found[name]; name != part && (!ok || old.Weight < t.Weight) {
+						w.found[name] = t
+					}
+				}
+			}
+		}
+	}
+}
+
+// askedOf finds what returned the value that lacks a name: in
+// deck.vehicles().len() a missing len is about vehicles, unless the notes know
+// len, or its type is one of the package's own.
+func (e *Evidence) askedOf(ctx *Context) {
+	f := e.Fact(FactMissing)
+	if f == nil || ctx.Names[f.Name] || ctx.moved(f.Package) && f.Package != "" && len(ctx.Subjects) > 0 || ctx.Names[lastWord(f.Owner)] {
+		return
+	}
+	file, line := e.Symptom.File, e.Symptom.Line
+	text := e.tree.Line(file, line)
+	names := source.Names(text)
+	for i, n := range names {
+		if n.Text != f.Name || i == 0 || !isMember(text, n.Column) {
+			continue
+		}
+		before := names[i-1]
+		between := text[before.Column-1+len(before.Text) : n.Column-1]
+		if strings.HasPrefix(between, "(") { // its last argument may stand between
+			for j := i - 1; j >= 0; j-- {
+				if names[j].Call && source.Holds(text, names[j].Column+len(names[j].Text), names[i-1].Column) {
+					before = names[j]
+					break
+				}
+			}
+		}
+		w := newWalk(e.tree, ctx)
+		w.line(file, line, 1, 0, false)
+		if t, ok := w.found[before.Text]; ok && t.Known && (isMember(text, before.Column) || before.Call) {
+			e.asked = t
+		}
+		return
+	}
+}

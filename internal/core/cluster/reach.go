@@ -1,0 +1,423 @@
+package cluster
+
+import (
+	"regexp"
+	"strings"
+
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// Context is what is known besides the symptoms: the packages that moved, the
+// names that the notes of their changes mention, and the tests that passed.
+type Context struct {
+	Subjects []string
+	Names    map[string]bool // last parts: Open of jar.Open
+	Passed   map[string]bool // names of tests, as testName writes them
+}
+
+// topic is a name of somebody else's code that a symptom may be about.
+type topic struct {
+	Name    string
+	Package string // "" where the source does not tell
+	Known   bool   // of a package that moved, or named in its notes
+	Weight  float64
+}
+
+// walk collects the topics of lines of code. What the project itself declares
+// is no topic: its body is read instead, up to depth calls away.
+type walk struct {
+	tree   *source.Tree
+	ctx    *Context
+	found  map[string]topic
+	lines  []string
+	within map[string]bool // what is being read, so that recursion ends
+}
+
+const depth = 3
+
+func newWalk(tree *source.Tree, ctx *Context) *walk {
+	return &walk{tree: tree, ctx: ctx, found: map[string]topic{}, within: map[string]bool{}}
+}
+
+// body reads a declaration of the project, all its lines alike.
+func (w *walk) body(d source.Declaration, weight float64, left int) {
+	key := d.File + "\x00" + d.Name
+	if w.within[key] || left < 0 || len(w.found) > 300 {
+		return
+	}
+	w.within[key] = true
+	for n := d.From; n <= d.End; n++ {
+		if n > d.From {
+			w.lines = append(w.lines, w.tree.Line(d.File, n))
+		}
+		w.line(d.File, n, weight, left, n == d.From && d.End > d.From)
+	}
+}
+
+// line reads one line; of a heading, only what it calls.
+func (w *walk) line(file string, n int, weight float64, left int, heading bool) {
+	text := w.tree.Line(file, n)
+	if isComment(text) {
+		return
+	}
+	uses := map[int]source.Use{}
+	for _, u := range w.tree.Uses(file, n) {
+		uses[u.Column] = u
+	}
+	chain := packages{} // of the names on the line, for what is asked of them
+	for _, name := range source.Names(text) {
+		member := isMember(text, name.Column)
+		use, imported := uses[name.Column]
+		pkg := w.ctx.subject(name.Qualifier) // the package itself, however it came into the file
+		switch {
+		case pkg != "":
+		case imported:
+			pkg = use.Package
+		case member:
+			pkg = chain.before(text, name.Column)
+		case capital(name.Text):
+			pkg = w.ctx.subject(name.Text)
+		}
+		chain[name.Column+len(name.Text)-1] = pkg
+		if common[strings.ToLower(name.Text)] || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
+			continue
+		}
+		if !imported && !member && !name.Call && !capital(name.Text) {
+			continue // a variable
+		}
+		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
+		if !moved {
+			if own := w.own(file, name); own != nil {
+				if name.Call && !own.Type {
+					w.body(*own, weight*0.7, left-1)
+				}
+				if !w.ctx.Names[name.Text] || own.Type || !member || imported || capital(name.Qualifier) {
+					continue
+				} // else it may be asked of a value of the package's
+			}
+			if s := w.ctx.subject(name.Text); s != "" && capital(name.Text) {
+				continue // the package or its main type itself says nothing
+			}
+		}
+		t := topic{Name: name.Text, Package: pkg, Known: moved || w.ctx.Names[name.Text] || pkg == "" && len(w.ctx.Subjects) == 0, Weight: weight}
+		if imported && use.Name != "" && use.Name != "default" {
+			t.Name = use.Name
+		}
+		if s := w.ctx.prefixed(t.Name); t.Package == "" && s != "" { // jar_open of a C library named jar
+			t.Package, t.Known = s, true
+		}
+		if !moved && t.Package != "" && !w.ctx.moved(t.Package) {
+			continue // of a package that did not move
+		}
+		if nested(text, name) { // what is made for a call is not what is called
+			t.Weight *= 0.85
+		}
+		if continued(text, name) { // jar.New().Open(): what is asked for last is what is compared
+			t.Weight *= 0.75
+		}
+		if !name.Call {
+			t.Weight *= 0.9
+		}
+		if !t.Known {
+			t.Weight *= 0.6
+		}
+		if old, ok := w.found[t.Name]; !ok || t.Weight > old.Weight {
+			w.found[t.Name] = t
+		}
+	}
+}
+
+// packages holds, by the index at which a name on a line ends, its package.
+type packages map[int]string
+
+// before is the package of what the member at a column is asked of: the name
+// in front of it, or the call whose arguments end there.
+func (p packages) before(text string, column int) string {
+	i := column - 1
+	for i > 0 && strings.IndexByte(".:->?!", text[i-1]) >= 0 {
+		i--
+	}
+	for i > 0 && (text[i-1] == ')' || text[i-1] == ']') {
+		depth := 0
+		for i--; i >= 0; i-- {
+			switch text[i] {
+			case ')', ']':
+				depth++
+			case '(', '[':
+				depth--
+			}
+			if depth == 0 {
+				break
+			}
+		}
+		if i < 0 {
+			return ""
+		}
+	}
+	return p[i]
+}
+
+// builtin tells the exceptions that a language itself has, by their name.
+func builtin(name string) bool {
+	return capital(name) && (strings.HasSuffix(name, "Error") || strings.HasSuffix(name, "Exception")) || runtime[name]
+}
+
+var runtime = map[string]bool{}
+
+func init() {
+	for _, word := range strings.Fields("Math Date JSON Number String Boolean Array Object Promise Map Set Symbol Intl Error RegExp Vec Option Some None Ok Err Result Box Arc Rc Self System Integer Long Double Float List Collections Arrays Objects Optional Stream Enum Kernel Regex Keyword Map Struct Hash Time Comparable Class Module") {
+		runtime[word] = true
+	}
+}
+
+// own finds the project's own declaration of a name, if it is clear which one
+// is meant: the one in the same file, or the only one.
+func (w *walk) own(file string, name source.Name) *source.Declaration {
+	list := w.tree.Declared(name.Text)
+	var best *source.Declaration
+	for i := range list {
+		switch {
+		case list[i].Test:
+		case list[i].File == file:
+			return &list[i]
+		case best == nil:
+			best = &list[i]
+		}
+	}
+	return best
+}
+
+// topics gathers what a failed test or a crash is about: names on the line of
+// the innermost own frame, then those on the line that failed, then those in
+// the rest of the test.
+func (e *Evidence) topics(ctx *Context) {
+	s := e.Symptom
+	file, line := s.File, s.Line
+	if line == 0 && s.Test != "" {
+		if f, n := e.tree.Quoted(s.Test); n > 0 {
+			file, line = f, n
+		}
+	}
+	w := newWalk(e.tree, ctx)
+	weight := 1.0
+	for _, f := range s.Frames {
+		if f.Own && f.Line > 0 {
+			w.line(f.File, f.Line, weight, depth, false)
+			weight *= 0.8
+		}
+	}
+	if line > 0 {
+		w.line(file, line, weight, depth, false)
+		if e.Source == "" {
+			e.Source = strings.TrimSpace(e.tree.Line(file, line))
+		}
+	}
+	if d := e.tree.Enclosing(file, line); d != nil {
+		e.at = *d
+		w.body(*d, weight*0.6, depth)
+	} else if from, end := e.tree.Function(file, s.Test); from > 0 {
+		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*0.6, depth)
+	}
+	e.reach, e.body = w.found, append(e.body, w.lines...)
+}
+
+// passing counts in how many tests that passed each topic is reached, in the
+// files that hold failed ones.
+func passing(evidence []*Evidence, ctx *Context) map[string]float64 {
+	counts := map[string]float64{}
+	if len(ctx.Passed) == 0 {
+		return counts
+	}
+	seen := map[string]bool{}
+	total := 0
+	for _, e := range evidence {
+		file := e.Symptom.File
+		if e.at.File != "" {
+			file = e.at.File
+		}
+		if e.reach == nil || seen[file] || file == "" {
+			continue
+		}
+		seen[file] = true
+		for _, d := range e.tree.Declarations(file) {
+			if !ctx.Passed[testName(d.Name)] || total > 2000 {
+				continue
+			}
+			total++
+			w := newWalk(e.tree, ctx)
+			w.body(d, 1, depth)
+			for name := range w.found {
+				counts[name]++
+			}
+		}
+	}
+	return counts
+}
+
+// suspects picks of each failed test's topics the one that its failure is
+// most likely about: near the failure, and reached by tests that fail rather
+// than by tests that pass (spectrum-based fault localisation after Abreu et
+// al., "On the accuracy of spectrum-based fault localization", 2007).
+func suspects(evidence []*Evidence, ctx *Context) {
+	passed := passing(evidence, ctx)
+	failed := map[string]float64{}
+	for _, e := range evidence {
+		for name := range e.reach {
+			failed[name]++
+		}
+	}
+	for _, e := range evidence {
+		best := 0.0
+		for name, t := range e.reach {
+			score := t.Weight * (0.2 + failed[name]/(failed[name]+passed[name]))
+			if !t.Known && t.Package == "" && t.Weight > 0.3 && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
+				t.Known = true // no test that passes reaches it
+			}
+			if score > best || score == best && name < e.about.Name {
+				best, e.about = score, t
+			}
+		}
+		e.suspicion = passed
+		if e.about.Name != "" && e.Fact(FactMissing) == nil && e.Fact(FactOption) == nil {
+			e.add(Fact{What: FactAbout, Name: e.about.Name, Package: e.about.Package, Weight: 0.6})
+		}
+	}
+}
+
+// TestName writes a test's name so that a runner's spelling and the source's
+// are the same: its last part, without "test", in small letters.
+func testName(name string) string {
+	name = strings.TrimSpace(name)
+	if i := strings.IndexAny(name, "[("); i > 0 { // parameters
+		name = name[:i]
+	}
+	if !strings.Contains(name, " ") {
+		name = name[strings.LastIndexAny(name, ".:#/")+1:]
+	}
+	return strings.Trim(strings.TrimPrefix(strings.ToLower(name), "test"), "_ ")
+}
+
+// PassedTests is the set of the tests that passed, for Context.
+func PassedTests(tests []symptom.Test) map[string]bool {
+	set := map[string]bool{}
+	for _, t := range tests {
+		if t.Outcome == symptom.Passed {
+			set[testName(t.Name)] = true
+			if i := strings.LastIndexAny(t.Name, ">›"); i >= 0 {
+				set[testName(strings.TrimLeft(t.Name[i:], ">›\xba\xc2 "))] = true
+			}
+		}
+	}
+	return set
+}
+
+// moved tells whether a package is one of those that moved.
+func (c *Context) moved(pkg string) bool { return among(pkg, c.Subjects) }
+
+// compiledName is what the TypeScript compiler adds to the name of a module.
+var compiledName = regexp.MustCompile(`_\d+$`)
+
+// subject is the package that moved of which a word is the name in code, or "".
+func (c *Context) subject(word string) string {
+	word = compiledName.ReplaceAllString(word, "")
+	if word == "" {
+		return ""
+	}
+	for _, s := range c.Subjects {
+		if source.SameFamily(s, word) {
+			return s
+		}
+	}
+	return ""
+}
+
+// prefixed is the package that moved whose name a name begins with, as those
+// of C libraries do, or "".
+func (c *Context) prefixed(name string) string {
+	head, _, ok := strings.Cut(name, "_")
+	if !ok || head == "" {
+		return ""
+	}
+	return c.subject(head)
+}
+
+// common are names that every program has, and those of test frameworks: they
+// say nothing of what a line is about.
+var common = map[string]bool{}
+
+func init() {
+	for _, word := range strings.Fields(`if else for foreach while switch case match when return new class def func function fn fun let const var val this self super
+		import require require_relative include using exports default async await yield throw throws try catch except finally raise assert print println printf
+		string int integer float double bool boolean void char byte long none null nil true false undefined
+		test tests it describe expect should context setup teardown before after beforeeach aftereach tobe toequal tohavelength tostrictequal tobenull tobetruthy tothrow not
+		assertequals assertsame asserttrue assertfalse assertcount assertnull assertnotnull assertthat assertequal assert_eq assert_ne assert_equal assert_in_delta assert_nil assert_match
+		assert_operator assert_kind_of refute equal deepequal strictequal ok len size_t length tostring to_s format errorf fatalf error fatal log console info debug warn
+		public private protected static final abstract override virtual readonly struct enum interface trait impl mut typeof instanceof sizeof and not with lambda pass
+		testing main namespace end then unless elsif begin rescue ensure puts end_with start_with`) {
+		common[word] = true
+	}
+}
+
+func isComment(text string) bool {
+	text = strings.TrimSpace(text)
+	return strings.HasPrefix(text, "//") || strings.HasPrefix(text, "/*") || strings.HasPrefix(text, "* ") || strings.HasPrefix(text, "# ")
+}
+
+func capital(name string) bool { return name != "" && name[0] >= 'A' && name[0] <= 'Z' }
+
+// isMember tells whether the name at a column (1-based) is asked of what
+// stands before it.
+func isMember(text string, column int) bool {
+	head := text[:min(column-1, len(text))]
+	for _, mark := range []string{".", "->", "::", "?."} {
+		if strings.HasSuffix(head, mark) && !strings.HasSuffix(head, "..") {
+			return true
+		}
+	}
+	return false
+}
+
+// nested tells whether a name stands among the arguments of a call that is not
+// one of a test framework.
+func nested(text string, n source.Name) bool {
+	for _, outer := range source.Names(text) {
+		if outer.Column >= n.Column {
+			return false
+		}
+		if outer.Call && !common[strings.ToLower(outer.Text)] && source.Holds(text, outer.Column+len(outer.Text), n.Column) {
+			return true
+		}
+	}
+	return false
+}
+
+// continued tells whether a member is asked of a name, or of what it returns.
+func continued(text string, n source.Name) bool {
+	rest := text[min(n.Column-1+len(n.Text), len(text)):]
+	if strings.HasPrefix(rest, "(") {
+		depth := 0
+		for i := 0; i < len(rest); i++ {
+			switch rest[i] {
+			case '(':
+				depth++
+			case ')':
+				depth--
+			}
+			if depth == 0 {
+				rest = rest[i+1:]
+				break
+			}
+		}
+	}
+	for _, mark := range []string{".", "->", "::", "?."} {
+		if strings.HasPrefix(rest, mark) && len(rest) > len(mark) && wordByte(rest[len(mark)]) {
+			return true
+		}
+	}
+	return false
+}
+
+func wordByte(c byte) bool {
+	return c == '_' || c == '$' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || '0' <= c && c <= '9' || c >= 0x80
+}

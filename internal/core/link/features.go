@@ -1,0 +1,252 @@
+package link
+
+import (
+	"math"
+	"sort"
+	"strings"
+
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// The features by which a change is judged. Each is 0 where it does not apply
+// and of the order of 1 where it does.
+const (
+	named      = iota // a name that is missing, not resolved or refused stands in the change, as old
+	called            // the call that no longer fits, or the function that threw
+	concerned         // the name that the cause is most likely about
+	nearby            // other names on its lines and in the functions of its tests
+	seconded          // a second name of the cause
+	newSide           // a missing name is the new side of the change
+	inTitle           // the best name stands in the change's first sentence
+	inText            // the best name stands in its words, unmarked
+	hinted            // the words that the best name is made of stand in it
+	worded            // words in common, against the change that shares most (BM25)
+	enough            // words in common, by themselves
+	tested            // words of the failed tests' names in common
+	fits              // the kind of change breaks code in this way
+	misfits           // it breaks code in another way
+	shown             // its old code is like the source line
+	ours              // it is in the notes of the package
+	others            // it is in the notes of another package
+	harmless          // it tells of a repair, an addition, of speed or of documentation
+	harmlessly        // and something is missing, which such a change does not explain
+	nameless          // something is missing, and it does not name it
+	foreign           // the name it has is owned by another type
+	features          // their number
+)
+
+// words say the features in the evidence.
+var words = [features]string{
+	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
+	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
+	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type",
+}
+
+// Candidate is a change with what speaks for it and against it.
+type Candidate struct {
+	Change   *notes.Change
+	Features [features]float64
+	values   [features]string
+	strong   bool
+}
+
+func (c *Candidate) set(feature int, weight float64, value string) {
+	if math.Abs(weight) > math.Abs(c.Features[feature]) {
+		c.Features[feature], c.values[feature] = weight, value
+	}
+}
+
+// judge fills in the features of one change.
+func (x *Index) judge(q *query, i int, score, best float64) Candidate {
+	change := x.changes[i]
+	c := Candidate{Change: change}
+	x.names(q, i, &c)
+	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {
+		c.set(nameless, 1, name)
+	}
+	if best > 0 && score > 0 {
+		shared := x.shared(q, i)
+		c.set(worded, score/best*math.Min(1, score/8), shared)
+		c.set(enough, math.Min(1, score/20), shared)
+	}
+	c.set(tested, x.overlap(q.tests, i), strings.Join(q.testWords, ", "))
+	q.kinds(change, &c)
+	if line, share := shows(change.Before, q.lines); share > 0.5 {
+		c.set(shown, share, line)
+	}
+	if pkg := q.cause.Package(); pkg != "" && change.Package != "" {
+		if source.SameFamily(pkg, change.Package) {
+			c.set(ours, 1, change.Package)
+		} else {
+			c.set(others, 1, change.Package)
+		}
+	}
+	if x.harmless[i] {
+		c.set(harmless, 1, string(change.Kind))
+		if q.cause.Misses() != "" || q.cause.Root().Phase == symptom.PhaseCompile {
+			c.set(harmlessly, 1, "")
+		}
+	}
+	return c
+}
+
+// names weighs the names that the cause and the change share: by what the
+// fact says, the rarity of the name in the notes, the side it stands on and
+// the owner it has.
+func (x *Index) names(q *query, i int, c *Candidate) {
+	change := x.changes[i]
+	type hit struct {
+		name   string
+		weight float64
+	}
+	var hits []hit
+	for _, s := range change.Symbols {
+		last := LastPart(s.Name)
+		f, ok := q.facts[last]
+		if !ok {
+			continue
+		}
+		owner := sameOwner(s.Name, f)
+		weight := f.Weight * math.Sqrt(s.Weight) * x.rarity(last) * owner
+		if owner < 1 {
+			c.set(foreign, 1, s.Name)
+		}
+		if s.Side == notes.NewOne {
+			if (f.What == cluster.FactMissing || f.What == cluster.FactModule) && !oldToo(change, last) {
+				c.set(newSide, weight, s.Name)
+				continue
+			}
+			weight *= 0.6
+		}
+		feature := nearby
+		switch f.What {
+		case cluster.FactMissing, cluster.FactModule, cluster.FactOption:
+			feature = named
+		case cluster.FactCallee, cluster.FactFrame, cluster.FactInterface:
+			feature = called
+		case cluster.FactAbout, cluster.FactQuoted:
+			feature = concerned
+		case cluster.FactFunction:
+			weight *= math.Sqrt(q.share[last])
+		}
+		c.set(feature, weight, s.Name)
+		if feature != nearby {
+			hits = append(hits, hit{last, weight})
+			c.strong = c.strong || s.Weight >= 0.5 && owner >= 1
+		}
+		if feature != nearby && strings.Contains(change.Title, last) {
+			c.set(inTitle, 1, s.Name)
+		}
+	}
+	sort.Slice(hits, func(a, b int) bool { return hits[a].weight > hits[b].weight })
+	for _, h := range hits {
+		if h.name != hits[0].name {
+			c.set(seconded, h.weight, h.name)
+			break
+		}
+	}
+	for _, n := range q.best {
+		if x.tokens[i][n.name] && len(hits) == 0 {
+			c.set(inText, n.weight*x.rarityOf(n.name), n.name)
+		}
+		if len(n.words) > 0 {
+			c.set(hinted, n.weight*x.overlap(n.words, i), n.name)
+		}
+	}
+}
+
+// oldToo tells whether a change has a name on its old side as well: it moved,
+// and kept its name.
+func oldToo(change *notes.Change, last string) bool {
+	for _, s := range change.Symbols {
+		if s.Side != notes.NewOne && LastPart(s.Name) == last {
+			return true
+		}
+	}
+	return false
+}
+
+// sameOwner weighs the qualifier of a name in the notes against the owner in
+// the code: mass.Mass is not steelyard.Mass.
+func sameOwner(name string, f cluster.Fact) float64 {
+	i := strings.LastIndexAny(name, ".#:")
+	if i <= 0 || f.Owner == "" || strings.Contains(name, "/") || strings.Contains(f.Owner, "/") {
+		return 1
+	}
+	qualifier, owner := LastPart(name[:i]), LastPart(f.Owner)
+	switch {
+	case strings.EqualFold(qualifier, owner):
+		return 1.15
+	case f.What == cluster.FactMissing:
+		return 0.15
+	}
+	return 1
+}
+
+// families say which kinds of change break code in which way, likeliest first.
+var families = map[string][]notes.Kind{
+	"removed":    {notes.Removed, notes.Renamed, notes.Moved, notes.Deprecated},
+	"deprecated": {notes.Deprecated, notes.Renamed, notes.Removed},
+	"unresolved": {notes.Moved, notes.Removed, notes.Renamed, notes.Requirement},
+	"signature":  {notes.Signature, notes.Behaviour, notes.Renamed},
+	"option":     {notes.Removed, notes.Renamed, notes.Default, notes.Requirement, notes.Signature},
+	"behaviour":  {notes.Behaviour, notes.Default, notes.Signature},
+}
+
+// kinds weighs the way the code is broken against what the change did.
+func (q *query) kinds(change *notes.Change, c *Candidate) {
+	way := q.cause.Kind()
+	if q.cause.Root().Kind == symptom.TestFailure && q.cause.Misses() == "" && way != "option" {
+		way = "behaviour"
+	}
+	fitting, known := families[way]
+	if !known {
+		return
+	}
+	for n, kind := range fitting {
+		if kind == change.Kind {
+			c.set(fits, 1-0.2*float64(n), string(kind)+" and "+way)
+			return
+		}
+	}
+	c.set(misfits, 1, string(change.Kind)+" and "+way)
+}
+
+// shows finds the line of old code in a change that is most like a source
+// line: the share of names that both have (Jaccard).
+func shows(before, lines []string) (string, float64) {
+	best, at := 0.0, ""
+	for _, b := range before {
+		old := nameSet(b)
+		if len(old) == 0 {
+			continue
+		}
+		for _, line := range lines {
+			now := nameSet(line)
+			shared := 0
+			for name := range old {
+				if now[name] {
+					shared++
+				}
+			}
+			if len(old) == 1 && len(now) > 2 {
+				continue
+			}
+			if union := len(old) + len(now) - shared; union > 0 && float64(shared)/float64(union) > best {
+				best, at = float64(shared)/float64(union), b
+			}
+		}
+	}
+	return at, best
+}
+
+func nameSet(line string) map[string]bool {
+	set := map[string]bool{}
+	for _, n := range source.Names(line) {
+		set[n.Text] = true
+	}
+	return set
+}

@@ -1,0 +1,114 @@
+package link
+
+import (
+	"math"
+	"sort"
+
+	"unicausa/internal/core/cluster"
+)
+
+// query is what a cause asks of the notes.
+type query struct {
+	cause     *cluster.Cause
+	facts     map[string]cluster.Fact // by name, the strongest
+	share     map[string]float64      // of the cause's symptoms that have the name
+	words     map[string]float64
+	tests     map[string]float64 // words of the failed tests' names
+	testWords []string
+	best      []bestName // what the cause is about, strongest first
+	lines     []string   // source lines
+}
+
+type bestName struct {
+	name   string
+	weight float64
+	words  map[string]float64
+}
+
+// mostLines bounds how much of a large cause is read.
+const mostLines = 40
+
+func newQuery(c *cluster.Cause) *query {
+	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}}
+	seen := map[string]bool{}
+	independent := 0
+	for _, m := range c.Members {
+		if m.Follower {
+			continue
+		}
+		if independent++; independent > 5*mostLines {
+			break
+		}
+		for _, f := range m.Facts {
+			name := LastPart(f.Name)
+			if f.What == cluster.FactModule {
+				name = f.Name
+			}
+			q.share[name]++
+			if old, ok := q.facts[name]; !ok || f.Weight > old.Weight {
+				q.facts[name] = f
+			}
+			weight := 0.3 + 0.4*f.Weight
+			for _, w := range wordsOf(f.Name) {
+				q.words[w] = math.Max(q.words[w], weight)
+			}
+		}
+		for _, w := range wordsOf(m.Symptom.Message) {
+			q.words[w] = math.Max(q.words[w], 0.8)
+		}
+		for _, w := range wordsOf(m.Symptom.Test) {
+			q.words[w] = math.Max(q.words[w], 1)
+			q.tests[w] = 1
+		}
+		if m.Source != "" && !seen[m.Source] && len(q.lines) < mostLines {
+			seen[m.Source] = true
+			q.lines = append(q.lines, m.Source)
+			weight := 0.5
+			if m.Fact(cluster.FactMissing) != nil {
+				weight = 0.2
+			}
+			for _, w := range wordsOf(m.Source) {
+				q.words[w] = math.Max(q.words[w], weight)
+			}
+		}
+	}
+	for name := range q.share {
+		q.share[name] /= float64(independent)
+	}
+	for _, line := range c.Body() {
+		for _, w := range wordsOf(line) {
+			q.words[w] = math.Max(q.words[w], 0.2)
+		}
+	}
+	q.strongest()
+	for w := range q.tests {
+		q.testWords = append(q.testWords, w)
+	}
+	sort.Strings(q.testWords)
+	if len(q.testWords) > 4 {
+		q.testWords = q.testWords[:4]
+	}
+	return q
+}
+
+// strongest picks the names that the cause is about.
+func (q *query) strongest() {
+	for name, f := range q.facts {
+		switch f.What {
+		case cluster.FactLine, cluster.FactFunction, cluster.FactOwner:
+			continue
+		}
+		b := bestName{name: name, weight: f.Weight * math.Sqrt(q.share[name]), words: map[string]float64{}}
+		for _, w := range wordsOf(name) {
+			b.words[w] = 1
+		}
+		q.best = append(q.best, b)
+	}
+	sort.Slice(q.best, func(i, j int) bool {
+		a, b := q.best[i], q.best[j]
+		return a.weight > b.weight || a.weight == b.weight && a.name < b.name
+	})
+	if len(q.best) > 4 {
+		q.best = q.best[:4]
+	}
+}
