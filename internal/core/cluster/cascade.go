@@ -28,6 +28,11 @@ func (g *grouping) runtime() {
 	}
 	for i, e := range g.evidence {
 		s := e.Symptom
+		if s.Kind == symptom.Crash && s.Test == "" {
+			if test, ok := g.ended(s); ok {
+				g.join(test, i, Because{What: "crash of the test", Value: g.evidence[test].Symptom.Test, Weight: 0.9}, false)
+			}
+		}
 		if s.Kind == symptom.Crash && s.Test != "" {
 			if test, ok := tests[s.Unit+"\x00"+s.Test]; ok {
 				g.join(test, i, Because{What: "crash of the test", Value: s.Test, Weight: 0.9}, false)
@@ -38,6 +43,31 @@ func (g *grouping) runtime() {
 		}
 		g.sameFunction(i, byFile)
 	}
+}
+
+// ended finds the failed test in one of whose functions a crash stands: the
+// only one of that name.
+func (g *grouping) ended(s *symptom.Symptom) (int, bool) {
+	for _, f := range s.Frames {
+		name := strings.TrimRight(before(f.Function, "("), ".")
+		name = name[strings.LastIndexAny(name, ".:# ")+1:]
+		if !f.Own || name == "" {
+			continue
+		}
+		found := -1
+		for i, e := range g.evidence {
+			if e.Symptom.Kind == symptom.TestFailure && e.Symptom.Test == name {
+				if found >= 0 {
+					return 0, false
+				}
+				found = i
+			}
+		}
+		if found >= 0 {
+			return found, true
+		}
+	}
+	return 0, false
 }
 
 // sameFunction joins a failure with the compiler's complaint inside the

@@ -115,7 +115,7 @@ var (
 // named takes the facts that the message itself tells.
 func (e *Evidence) named(imports map[string]string, ctx *Context) {
 	s := e.Symptom
-	owner := s.Named(symptom.Owner)
+	owner := bareType(s.Named(symptom.Owner))
 	// packageBy resolves the first part of a name through the imports.
 	packageBy := func(name string) string {
 		switch pkg := imports[before(name, ".")]; {
@@ -205,6 +205,16 @@ func (e *Evidence) called(uses []source.Use) {
 	}
 }
 
+// bareType is a type without what makes a reference, a pointer or a generic
+// instance of it: Vehicle of &mut Vehicle and of Vehicle<T>.
+func bareType(name string) string {
+	name = strings.TrimLeft(before(name, "<"), "&* ")
+	for _, word := range []string{"mut ", "const ", "impl ", "dyn ", "struct ", "class "} {
+		name = strings.TrimPrefix(name, word)
+	}
+	return strings.TrimRight(name, "&* ")
+}
+
 // constructors are what languages call them in messages and stack traces.
 var constructors = map[string]bool{"__init__": true, "__construct": true, "initialize": true, "constructor": true, "<init>": true, "__new__": true, "new": true}
 
@@ -224,7 +234,10 @@ func (e *Evidence) thrown(ctx *Context) {
 	if foreign == nil {
 		return
 	}
-	function := strings.TrimSuffix(before(foreign.Function, " ["), "()")
+	function := before(foreign.Function, " [")
+	if i := strings.LastIndexByte(function, '('); i > 0 && strings.HasSuffix(function, ")") {
+		function = function[:i]
+	}
 	i := strings.LastIndexAny(function, ".:# ")
 	name := function[i+1:]
 	if constructors[name] && i > 0 {

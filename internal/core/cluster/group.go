@@ -170,11 +170,14 @@ func strongest(e *Evidence) (string, Because) {
 	if f := e.Fact(FactFrame); f != nil {
 		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
 	}
-	if f := e.Fact(FactAbout); f != nil && e.about.Known && !e.unsure && e.about.Weight >= 0.3 {
-		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
-	}
-	if f := e.Fact(FactAbout); f != nil && e.place != nil {
-		return "place|" + f.Name + "|" + symptom.Template(s.Message, nil), because(f)
+	if t := e.about; t.Name != "" {
+		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: 0.6}
+		if t.Known && !e.unsure && t.Weight >= 0.3 {
+			return "about|" + source.Family(t.Package) + "|" + t.Name, reason
+		}
+		if e.place != nil {
+			return "place|" + t.Name + "|" + symptom.Template(s.Message, nil), reason
+		}
 	}
 	if s.Kind == symptom.TestFailure && strings.Contains(s.Test, "/") { // cases of one test that fail alike
 		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: 0.7}

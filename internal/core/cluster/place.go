@@ -2,9 +2,11 @@ package cluster
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
 )
 
 // placed takes what a diagnostic without a name of its own is about from the
@@ -68,6 +70,16 @@ func (e *Evidence) under(w *walk, text string, column int) {
 			column = open
 		}
 	}
+	if c := min(column-1, len(text)-1); strings.IndexByte("<>=!+-*/%&|", text[c]) >= 0 { // an operator: what stands left of it
+		left := strings.TrimRight(text[:c], " ")
+		if open := len(left) - 1; strings.HasSuffix(left, ")") {
+			if open = opening(left, open); open > 0 {
+				column = open
+			}
+		} else if left != "" {
+			column = len(left)
+		}
+	}
 	at := -1
 	for i, n := range names {
 		if n.Column <= column && column <= n.Column+len(n.Text) {
@@ -93,7 +105,9 @@ func (e *Evidence) under(w *walk, text string, column int) {
 		last = i
 	}
 	raise(names[at].Text, 0.9)
-	raise(names[last].Text, 0.95)
+	if !slices.ContainsFunc(e.Symptom.Refs, func(r symptom.Ref) bool { return r.Name == names[at].Text }) && !strings.Contains(e.Symptom.Message, "'"+names[at].Text+"'") {
+		raise(names[last].Text, 0.95) // unless the message is about the name itself
+	}
 	first := at
 	for first > 0 && isMember(text, names[first].Column) {
 		first--

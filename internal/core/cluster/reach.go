@@ -75,18 +75,21 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		case imported:
 			pkg = use.Package
 		case member:
-			pkg = chain.before(text, name.Column)
+			var variable string
+			if pkg, variable = chain.before(text, name.Column); pkg == "" && variable != "" {
+				pkg = w.typed(file, n, variable)
+			}
 		case capital(name.Text):
 			pkg = w.ctx.subject(name.Text)
 		}
 		chain[name.Column+len(name.Text)-1] = pkg
-		if common[strings.ToLower(name.Text)] || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
+		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
+		if !moved && common[strings.ToLower(name.Text)] || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
 			continue
 		}
 		if !imported && !member && !name.Call && !capital(name.Text) {
 			continue // a variable
 		}
-		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
 		if !moved {
 			if own := w.own(file, name); own != nil {
 				if name.Call && !own.Type {
@@ -107,6 +110,9 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if s := w.ctx.prefixed(t.Name); t.Package == "" && s != "" { // jar_open of a C library named jar
 			t.Package, t.Known = s, true
 		}
+		if !name.Call && !t.Known && continued(text, name) {
+			continue // a property on the way to something
+		}
 		if !moved && t.Package != "" && !w.ctx.moved(t.Package) {
 			continue // of a package that did not move
 		}
@@ -116,11 +122,15 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if continued(text, name) { // jar.New().Open(): what is asked for last is what is compared
 			t.Weight *= 0.75
 		}
-		if !name.Call {
+		switch {
+		case name.Call:
+		case member:
 			t.Weight *= 0.9
+		default: // a type is rather where things stand than what they do
+			t.Weight *= 0.7
 		}
 		if !t.Known {
-			t.Weight *= 0.6
+			t.Weight *= 0.7
 		}
 		if old, ok := w.found[t.Name]; !ok || t.Weight > old.Weight {
 			w.found[t.Name] = t
@@ -132,30 +142,78 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 type packages map[int]string
 
 // before is the package of what the member at a column is asked of: the name
-// in front of it, or the call whose arguments end there.
-func (p packages) before(text string, column int) string {
+// in front of it, or the call whose arguments end there. Where it is a name
+// whose package is not known, that is returned: it may be a variable.
+func (p packages) before(text string, column int) (pkg, variable string) {
 	i := column - 1
 	for i > 0 && strings.IndexByte(".:->?!", text[i-1]) >= 0 {
 		i--
 	}
+	call := false
 	for i > 0 && (text[i-1] == ')' || text[i-1] == ']') {
-		depth := 0
-		for i--; i >= 0; i-- {
-			switch text[i] {
-			case ')', ']':
-				depth++
-			case '(', '[':
-				depth--
-			}
-			if depth == 0 {
-				break
-			}
+		open := opening(text, i-1)
+		if open < 0 {
+			return "", ""
 		}
-		if i < 0 {
-			return ""
+		if pkg := p[open]; pkg != "" || open == 0 || !wordByte(text[open-1]) && text[open-1] != ')' {
+			for at := i - 1; pkg == "" && at > open; at-- { // (new Jar()).open(): what is in the brackets
+				pkg = p[at]
+			}
+			return pkg, ""
+		}
+		i, call = open, true
+	}
+	from := i
+	for from > 0 && wordByte(text[from-1]) {
+		from--
+	}
+	if call {
+		return p[i], ""
+	}
+	return p[i], text[from:i]
+}
+
+// typed is the package of the type that a variable is declared with: where it
+// was made, or among the parameters (Jar j, j: Jar, j *jar.Jar).
+func (w *walk) typed(file string, n int, variable string) string {
+	if len(variable) == 0 || variable == "this" || variable == "self" {
+		return ""
+	}
+	lines := []int{}
+	if made := w.tree.Made(file, n, variable); made > 0 && made != n {
+		lines = append(lines, made)
+	}
+	if d := w.tree.Enclosing(file, n); d != nil {
+		lines = append(lines, d.From)
+	}
+	for _, line := range lines {
+		text := w.tree.Line(file, line)
+		uses := w.tree.Uses(file, line)
+		for _, u := range uses {
+			from, end := u.Column-1, u.Column-1+len(u.Name)
+			if end > len(text) || !w.ctx.moved(u.Package) {
+				continue
+			}
+			after, before := strings.TrimLeft(text[end:], "<>[]&* "), strings.TrimRight(text[:from], "&*.:=[]< ")
+			if i := strings.LastIndexByte(before, '.'); i > 0 { // jar.Jar
+				before = strings.TrimRight(before[:i], "&*.:=[]< ")
+			}
+			for wordByte(lastByte(before)) && !strings.HasSuffix(before, variable) && strings.ContainsAny(before, " ") {
+				before = strings.TrimRight(before[:strings.LastIndexByte(before, ' ')], "&*.:=[]< ")
+			}
+			if strings.HasPrefix(after, variable) || strings.HasSuffix(before, variable) || strings.HasSuffix(before, "$"+variable) {
+				return u.Package
+			}
 		}
 	}
-	return p[i]
+	return ""
+}
+
+func lastByte(s string) byte {
+	if s == "" {
+		return 0
+	}
+	return s[len(s)-1]
 }
 
 // builtin tells the exceptions that a language itself has, by their name.
@@ -394,21 +452,23 @@ func nested(text string, n source.Name) bool {
 
 // continued tells whether a member is asked of a name, or of what it returns.
 func continued(text string, n source.Name) bool {
-	rest := text[min(n.Column-1+len(n.Text), len(text)):]
-	if strings.HasPrefix(rest, "(") {
+	at := min(n.Column-1+len(n.Text), len(text))
+	if strings.HasPrefix(text[at:], "(") {
 		depth := 0
-		for i := 0; i < len(rest); i++ {
-			switch rest[i] {
-			case '(':
+		for ; at < len(text); at++ {
+			if text[at] == '(' {
 				depth++
-			case ')':
-				depth--
-			}
-			if depth == 0 {
-				rest = rest[i+1:]
-				break
+			} else if text[at] == ')' {
+				if depth--; depth == 0 {
+					at++
+					break
+				}
 			}
 		}
+	}
+	rest := text[at:]
+	if capital(n.Text) { // (new Jar()).open()
+		rest = strings.TrimLeft(rest, ")")
 	}
 	for _, mark := range []string{".", "->", "::", "?."} {
 		if strings.HasPrefix(rest, mark) && len(rest) > len(mark) && wordByte(rest[len(mark)]) {

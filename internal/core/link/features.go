@@ -74,6 +74,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	}
 	c.set(tested, x.overlap(q.tests, i), strings.Join(q.testWords, ", "))
 	q.kinds(change, &c)
+	q.demands(change, &c)
 	if line, share := shows(change.Before, q.lines); share > 0.5 {
 		c.set(shown, share, line)
 	}
@@ -115,7 +116,10 @@ func (x *Index) names(q *query, i int, c *Candidate) {
 			c.set(foreign, 1, s.Name)
 		}
 		if s.Side == notes.NewOne {
-			if (f.What == cluster.FactMissing || f.What == cluster.FactModule) && !oldToo(change, last) {
+			if oldToo(change, last) {
+				continue
+			}
+			if f.What == cluster.FactMissing || f.What == cluster.FactModule {
 				c.set(newSide, weight, s.Name)
 				continue
 			}
@@ -140,6 +144,9 @@ func (x *Index) names(q *query, i int, c *Candidate) {
 		if feature != nearby && strings.Contains(change.Title, last) {
 			c.set(inTitle, 1, s.Name)
 		}
+	}
+	if c.Features[named] >= 0.5 {
+		c.Features[foreign] = 0
 	}
 	sort.Slice(hits, func(a, b int) bool { return hits[a].weight > hits[b].weight })
 	for _, h := range hits {
@@ -176,7 +183,7 @@ func sameOwner(name string, f cluster.Fact) float64 {
 	if i <= 0 || f.Owner == "" || strings.Contains(name, "/") || strings.Contains(f.Owner, "/") {
 		return 1
 	}
-	qualifier, owner := LastPart(name[:i]), LastPart(f.Owner)
+	qualifier, owner := LastPart(strings.TrimRight(name[:i], ".#:")), LastPart(f.Owner)
 	switch {
 	case strings.EqualFold(qualifier, owner):
 		return 1.15
@@ -188,12 +195,28 @@ func sameOwner(name string, f cluster.Fact) float64 {
 
 // families say which kinds of change break code in which way, likeliest first.
 var families = map[string][]notes.Kind{
-	"removed":    {notes.Removed, notes.Renamed, notes.Moved, notes.Deprecated},
-	"deprecated": {notes.Deprecated, notes.Renamed, notes.Removed},
-	"unresolved": {notes.Moved, notes.Removed, notes.Renamed, notes.Requirement},
-	"signature":  {notes.Signature, notes.Behaviour, notes.Renamed},
-	"option":     {notes.Removed, notes.Renamed, notes.Default, notes.Requirement, notes.Signature},
-	"behaviour":  {notes.Behaviour, notes.Default, notes.Signature},
+	"removed":     {notes.Removed, notes.Renamed, notes.Moved, notes.Deprecated},
+	"deprecated":  {notes.Deprecated, notes.Renamed, notes.Removed},
+	"unresolved":  {notes.Moved, notes.Removed, notes.Renamed, notes.Requirement},
+	"signature":   {notes.Signature, notes.Behaviour, notes.Renamed},
+	"option":      {notes.Removed, notes.Renamed, notes.Default, notes.Requirement, notes.Signature},
+	"behaviour":   {notes.Behaviour, notes.Default, notes.Signature},
+	"requirement": {notes.Requirement, notes.Moved, notes.Removed},
+}
+
+// demands tells a change that asks for a version of what the cause's messages
+// name: a runtime or a package that does not fit.
+func (q *query) demands(change *notes.Change, c *Candidate) {
+	phase := q.cause.Root().Phase
+	if len(change.Requires) == 0 || phase != symptom.PhaseResolve && phase != symptom.PhaseConfigure && phase != symptom.PhaseStart {
+		return
+	}
+	message := strings.ToLower(q.cause.Root().Message + " " + q.cause.Root().Detail)
+	for _, need := range change.Requires {
+		if need.Name != "" && nameSet(message)[strings.ToLower(need.Name)] {
+			c.set(named, 0.9, need.Name+" "+need.Range())
+		}
+	}
 }
 
 // kinds weighs the way the code is broken against what the change did.
@@ -201,6 +224,9 @@ func (q *query) kinds(change *notes.Change, c *Candidate) {
 	way := q.cause.Kind()
 	if q.cause.Root().Kind == symptom.TestFailure && q.cause.Misses() == "" && way != "option" {
 		way = "behaviour"
+	}
+	if phase := q.cause.Root().Phase; phase == symptom.PhaseResolve && way == "other" || phase == symptom.PhaseConfigure && way == "other" {
+		way = "requirement"
 	}
 	fitting, known := families[way]
 	if !known {

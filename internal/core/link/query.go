@@ -97,6 +97,10 @@ func (q *query) strongest() {
 		switch f.What {
 		case cluster.FactLine, cluster.FactFunction, cluster.FactOwner:
 			continue
+		case cluster.FactQuoted, cluster.FactAbout:
+			if q.cause.Misses() != "" {
+				continue
+			}
 		}
 		b := bestName{name: name, weight: f.Weight * math.Sqrt(q.share[name]), words: map[string]float64{}}
 		for _, w := range wordsOf(name) {

@@ -8,7 +8,7 @@ import (
 var (
 	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$|^[A-Za-z]\w*(-\w+)+$`)
 	nameToken = regexp.MustCompile(`--?[a-z][\w-]{2,}|[A-Za-z_$@][\w$]*(?:(?:\.|::|->|#)[A-Za-z_$][\w$]*)*`)
-	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
+	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:::[A-Za-z_]\w*)+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
 )
 
 // wrapped is a field of a template: "{net}", "%net%", "<net>".
@@ -261,7 +261,7 @@ func unlikeProse(word string) bool {
 	}
 	for i := 1; i < len(word); i++ {
 		switch c := word[i]; {
-		case c == '_' || c == '(':
+		case c == '_' || c == '(' || c == ':' && strings.HasPrefix(word[i:], "::") && i+2 < len(word):
 			return true
 		case 'A' <= c && c <= 'Z' && (word[i-1] < 'A' || word[i-1] > 'Z'):
 			return true
