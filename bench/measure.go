@@ -36,8 +36,8 @@ func process(ctx context.Context, name string, args ...string) (usage, error) {
 	return u, nil
 }
 
-// triage reads a file with the command line.
-func triage(ctx context.Context, file string) (usage, error) {
+// runTriage reads a file with the command line.
+func runTriage(ctx context.Context, file string) (usage, error) {
 	return process(ctx, program, "triage", "--format", "json", file)
 }
 
@@ -62,7 +62,7 @@ func measureLogs(ctx context.Context, p *page, mixed string, size int) error {
 		if err != nil {
 			return err
 		}
-		ours, err := triage(ctx, mix.file)
+		ours, err := runTriage(ctx, mix.file)
 		if err != nil {
 			return err
 		}
@@ -75,7 +75,7 @@ func measureLogs(ctx context.Context, p *page, mixed string, size int) error {
 		if err := writeMix(part, n, 19); err != nil {
 			return err
 		}
-		u, err := triage(ctx, part)
+		u, err := runTriage(ctx, part)
 		if err != nil {
 			return err
 		}
@@ -95,7 +95,7 @@ func measureJUnit(ctx context.Context, p *page, xml string, cases int) error {
 		if err != nil {
 			return fmt.Errorf("%w (xmllint comes with Debian's libxml2-utils)", err)
 		}
-		o, err := triage(ctx, xml)
+		o, err := runTriage(ctx, xml)
 		if err != nil {
 			return err
 		}

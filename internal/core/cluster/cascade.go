@@ -279,10 +279,10 @@ func (g *grouping) unreached() {
 	root := -1
 	for i, e := range g.evidence {
 		s := e.Symptom
-		if s.Test != "" || s.Kind == symptom.TestFailure || refused.MatchString(s.Message) {
+		if s.Test != "" || s.Kind == symptom.TestFailure {
 			continue
 		}
-		if s.Kind == symptom.Crash || s.Phase == symptom.PhaseStart || s.Phase == symptom.PhaseConfigure {
+		if (s.Kind == symptom.Crash || s.Phase == symptom.PhaseStart || s.Phase == symptom.PhaseConfigure) && !refused.MatchString(s.Message) {
 			if root < 0 || s.Phase.Order() < g.evidence[root].Symptom.Phase.Order() {
 				root = i
 			}

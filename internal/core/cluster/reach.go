@@ -14,6 +14,9 @@ type Context struct {
 	Subjects []string
 	Names    map[string]bool // last parts: Open of jar.Open
 	Passed   map[string]bool // names of tests, as testName writes them
+
+	known map[string]bool   // package: did it move
+	named map[string]string // word: the package that it names
 }
 
 // topic is a name of somebody else's code that a symptom may be about.
@@ -371,23 +374,41 @@ func PassedTests(tests []symptom.Test) map[string]bool {
 }
 
 // moved tells whether a package is one of those that moved.
-func (c *Context) moved(pkg string) bool { return among(pkg, c.Subjects) }
+func (c *Context) moved(pkg string) bool {
+	moved, known := c.known[pkg]
+	if !known {
+		if c.known == nil {
+			c.known = map[string]bool{}
+		}
+		moved = among(pkg, c.Subjects)
+		c.known[pkg] = moved
+	}
+	return moved
+}
 
 // compiledName is what the TypeScript compiler adds to the name of a module.
 var compiledName = regexp.MustCompile(`_\d+$`)
 
 // subject is the package that moved of which a word is the name in code, or "".
 func (c *Context) subject(word string) string {
-	word = compiledName.ReplaceAllString(word, "")
 	if word == "" {
 		return ""
 	}
+	pkg, known := c.named[word]
+	if known {
+		return pkg
+	}
+	if c.named == nil {
+		c.named = map[string]string{}
+	}
 	for _, s := range c.Subjects {
-		if source.SameFamily(s, word) {
-			return s
+		if source.SameFamily(s, compiledName.ReplaceAllString(word, "")) {
+			pkg = s
+			break
 		}
 	}
-	return ""
+	c.named[word] = pkg
+	return pkg
 }
 
 // prefixed is the package that moved whose name a name begins with, as those

@@ -51,6 +51,7 @@ type Candidate struct {
 	Features [features]float64
 	values   [features]string
 	strong   bool
+	index    int
 }
 
 func (c *Candidate) set(feature int, weight float64, value string) {
@@ -63,23 +64,22 @@ func (c *Candidate) set(feature int, weight float64, value string) {
 func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	change := x.changes[i]
 	c := Candidate{Change: change}
-	x.names(q, i, &c)
+	x.weighNames(q, i, &c)
 	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {
 		c.set(nameless, 1, name)
 	}
 	if best > 0 && score > 0 {
-		shared := x.shared(q, i)
-		c.set(worded, score/best*math.Min(1, score/8), shared)
-		c.set(enough, math.Min(1, score/20), shared)
+		c.set(worded, score/best*math.Min(1, score/8), "")
+		c.set(enough, math.Min(1, score/20), "")
 	}
 	c.set(tested, x.overlap(q.tests, i), strings.Join(q.testWords, ", "))
 	q.kinds(change, &c)
 	q.demands(change, &c)
-	if line, share := shows(change.Before, q.lines); share > 0.5 {
+	if line, share := q.shows(change.Before); share > 0.5 {
 		c.set(shown, share, line)
 	}
 	if pkg := q.cause.Package(); pkg != "" && change.Package != "" {
-		if source.SameFamily(pkg, change.Package) {
+		if q.ours(pkg, change.Package) {
 			c.set(ours, 1, change.Package)
 		} else {
 			c.set(others, 1, change.Package)
@@ -94,18 +94,28 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	return c
 }
 
-// names weighs the names that the cause and the change share: by what the
+// ours tells whether a change is of the cause's package.
+func (q *query) ours(pkg, of string) bool {
+	same, known := q.families[of]
+	if !known {
+		same = source.SameFamily(pkg, of)
+		q.families[of] = same
+	}
+	return same
+}
+
+// weighNames weighs the names that the cause and the change share: by what the
 // fact says, the rarity of the name in the notes, the side it stands on and
 // the owner it has.
-func (x *Index) names(q *query, i int, c *Candidate) {
+func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	change := x.changes[i]
 	type hit struct {
 		name   string
 		weight float64
 	}
 	var hits []hit
-	for _, s := range change.Symbols {
-		last := LastPart(s.Name)
+	for k, s := range change.Symbols {
+		last := x.names[i][k]
 		f, ok := q.facts[last]
 		if !ok {
 			continue
@@ -116,7 +126,7 @@ func (x *Index) names(q *query, i int, c *Candidate) {
 			c.set(foreign, 1, s.Name)
 		}
 		if s.Side == notes.NewOne {
-			if oldToo(change, last) {
+			if x.oldToo(i, last) {
 				continue
 			}
 			if f.What == cluster.FactMissing || f.What == cluster.FactModule {
@@ -167,9 +177,9 @@ func (x *Index) names(q *query, i int, c *Candidate) {
 
 // oldToo tells whether a change has a name on its old side as well: it moved,
 // and kept its name.
-func oldToo(change *notes.Change, last string) bool {
-	for _, s := range change.Symbols {
-		if s.Side != notes.NewOne && LastPart(s.Name) == last {
+func (x *Index) oldToo(i int, last string) bool {
+	for k, s := range x.changes[i].Symbols {
+		if s.Side != notes.NewOne && x.names[i][k] == last {
 			return true
 		}
 	}
@@ -243,15 +253,19 @@ func (q *query) kinds(change *notes.Change, c *Candidate) {
 
 // shows finds the line of old code in a change that is most like a source
 // line: the share of names that both have (Jaccard).
-func shows(before, lines []string) (string, float64) {
+func (q *query) shows(before []string) (string, float64) {
 	best, at := 0.0, ""
 	for _, b := range before {
 		old := nameSet(b)
 		if len(old) == 0 {
 			continue
 		}
-		for _, line := range lines {
-			now := nameSet(line)
+		if q.lineNames == nil {
+			for _, line := range q.lines {
+				q.lineNames = append(q.lineNames, nameSet(line))
+			}
+		}
+		for _, now := range q.lineNames {
 			shared := 0
 			for name := range old {
 				if now[name] {

@@ -21,6 +21,7 @@ type Index struct {
 	byName   map[string][]int // last part of a symbol to the changes that have it
 	byToken  map[string][]int // word of a change's text, as it is spelt
 	byWord   map[string][]int // stem of a word
+	names    [][]string       // last parts of each change's symbols, in their order
 	tokens   []map[string]bool
 	counts   []map[string]int
 	lengths  []float64
@@ -36,12 +37,15 @@ func NewIndex(changes []notes.Change) *Index {
 		n := len(x.changes)
 		x.changes = append(x.changes, c)
 		seen := map[string]bool{}
-		for _, s := range c.Symbols {
-			if name := LastPart(s.Name); !seen[name] {
+		names := make([]string, len(c.Symbols))
+		for k, s := range c.Symbols {
+			names[k] = LastPart(s.Name)
+			if name := names[k]; !seen[name] {
 				seen[name] = true
 				x.byName[name] = append(x.byName[name], n)
 			}
 		}
+		x.names = append(x.names, names)
 		tokens, count, total := map[string]bool{}, map[string]int{}, 0
 		for _, text := range append(append([]string{c.Text}, c.Before...), c.After...) {
 			for _, t := range word.FindAllString(text, -1) {
@@ -117,6 +121,9 @@ func (x *Index) bm25(query map[string]float64) map[int]float64 {
 		list := x.byWord[w]
 		if len(list) == 0 {
 			continue
+		}
+		if len(list) > 100 && 3*len(list) > len(x.changes) {
+			continue // nearly every entry has it
 		}
 		df := float64(len(list))
 		idf := math.Log(1 + (n-df+0.5)/(df+0.5))

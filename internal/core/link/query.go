@@ -17,6 +17,8 @@ type query struct {
 	testWords []string
 	best      []bestName // what the cause is about, strongest first
 	lines     []string   // source lines
+	lineNames []map[string]bool
+	families  map[string]bool // package of changes: is it the cause's
 }
 
 type bestName struct {
@@ -29,7 +31,7 @@ type bestName struct {
 const mostLines = 40
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}}
+	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}}
 	seen := map[string]bool{}
 	independent := 0
 	for _, m := range c.Members {

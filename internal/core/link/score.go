@@ -1,7 +1,9 @@
 package link
 
 import (
+	"cmp"
 	"math"
+	"slices"
 	"sort"
 
 	"unicausa/internal/core/cluster"
@@ -18,16 +20,18 @@ type Link struct {
 }
 
 const (
-	most    = 5    // links per cause
-	silence = 0.15 // below this nothing is said
+	most    = 5   // links per cause
+	mostOf  = 25  // changes judged for their words alone, and for any one name
+	silence = 0.2 // below this nothing is said
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
 func (x *Index) Links(c *cluster.Cause) []Link {
+	q, candidates := x.candidates(c)
 	var list []Link
-	for _, candidate := range x.Candidates(c) {
-		if l := candidate.link(); l.Score >= silence {
-			list = append(list, l)
+	for i := range candidates {
+		if candidates[i].score() >= silence {
+			list = append(list, candidates[i].link(x, q))
 		}
 	}
 	sort.Slice(list, func(i, j int) bool {
@@ -48,8 +52,13 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 
 // Candidates are the changes that share a name or rare words with a cause.
 func (x *Index) Candidates(c *cluster.Cause) []Candidate {
+	_, list := x.candidates(c)
+	return list
+}
+
+func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 	if c.Known || len(x.changes) == 0 {
-		return nil
+		return nil, nil
 	}
 	q := newQuery(c)
 	scores := x.bm25(q.words)
@@ -58,41 +67,73 @@ func (x *Index) Candidates(c *cluster.Cause) []Candidate {
 		best = math.Max(best, score)
 	}
 	chosen := map[int]bool{}
-	for i, score := range scores {
-		if score > 0.4*best {
+	for _, i := range above(scores, 0.4*best, mostOf) {
+		chosen[i] = true
+	}
+	take := func(list []int) {
+		for _, i := range list[:min(len(list), 4*mostOf)] {
 			chosen[i] = true
 		}
 	}
 	for name := range q.facts {
-		for _, i := range x.byName[name] {
-			chosen[i] = true
-		}
+		take(x.byName[name])
 	}
 	for _, n := range q.best {
-		for _, i := range x.byToken[n.name] {
-			chosen[i] = true
-		}
+		take(x.byToken[n.name])
 	}
 	list := make([]Candidate, 0, len(chosen))
 	for i := range chosen {
-		list = append(list, x.judge(q, i, scores[i], best))
+		candidate := x.judge(q, i, scores[i], best)
+		candidate.index = i
+		list = append(list, candidate)
+	}
+	return q, list
+}
+
+// above lists the changes whose score is above a bound, best first, at most n.
+func above(scores map[int]float64, bound float64, n int) []int {
+	better := func(a, b int) int {
+		switch x, y := scores[a], scores[b]; {
+		case x != y:
+			return cmp.Compare(y, x)
+		default:
+			return cmp.Compare(a, b)
+		}
+	}
+	var list []int
+	for i, score := range scores {
+		if score <= bound || len(list) == n && better(list[n-1], i) < 0 {
+			continue
+		}
+		at, _ := slices.BinarySearchFunc(list, i, better)
+		list = slices.Insert(list, at, i)
+		list = list[:min(len(list), n)]
 	}
 	return list
 }
 
-// link makes a probability of the features, by the fitted weights. The reasons
-// are the terms of the sum, strongest first.
-func (c *Candidate) link() Link {
-	l := Link{Change: c.Change, Strong: c.strong}
+// score is the probability that the fitted weights make of the features.
+func (c *Candidate) score() float64 {
 	logit := bias
 	for n, value := range c.Features {
-		term := weights[n] * value
-		logit += term
-		if math.Abs(term) >= 0.05 {
-			l.Because = append(l.Because, cluster.Because{What: words[n], Value: c.values[n], Weight: math.Round(term*100) / 100})
-		}
+		logit += weights[n] * value
 	}
-	l.Score = math.Round(100/(1+math.Exp(-logit))) / 100
+	return math.Round(100/(1+math.Exp(-logit))) / 100
+}
+
+// link gives the score with its reasons: the terms of the sum, strongest first.
+func (c *Candidate) link(x *Index, q *query) Link {
+	l := Link{Change: c.Change, Strong: c.strong, Score: c.score()}
+	for n, value := range c.Features {
+		term := weights[n] * value
+		if math.Abs(term) < 0.05 {
+			continue
+		}
+		if n == worded || n == enough {
+			c.values[n] = x.shared(q, c.index)
+		}
+		l.Because = append(l.Because, cluster.Because{What: words[n], Value: c.values[n], Weight: math.Round(term*100) / 100})
+	}
 	sort.SliceStable(l.Because, func(a, b int) bool { return l.Because[a].Weight > l.Because[b].Weight })
 	return l
 }

@@ -5,8 +5,11 @@ package triage
 
 import (
 	"fmt"
+	"runtime"
 	"sort"
 	"strings"
+	"sync"
+	"sync/atomic"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
@@ -134,17 +137,19 @@ type explained struct {
 // the same broken thing in a change.
 const joinScore = 0.5
 
-// explain links the causes, joins those that one change explains, and links
-// again what grew.
+// explain links the causes, and joins those that one change explains.
 func explain(groups []cluster.Cause, index *link.Index) []explained {
+	links := linked(groups, index)
 	list := make([]explained, 0, len(groups))
 	first := map[string]int{} // change to the cause that it explains
-	for _, g := range groups {
-		e := explained{Cause: g, links: index.Links(&g)}
+	grown := map[int]bool{}
+	for n, g := range groups {
+		e := explained{Cause: g, links: links[n]}
 		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
 			id := e.links[0].Change.ID
 			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g) {
 				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
+				grown[at] = true
 				continue
 			} else if !ok {
 				first[id] = len(list)
@@ -152,10 +157,30 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 		}
 		list = append(list, e)
 	}
-	for i := range list {
-		list[i].links = index.Links(&list[i].Cause)
+	for at := range grown {
+		list[at].links = index.Links(&list[at].Cause)
 	}
 	return list
+}
+
+// linked finds the links of every cause, side by side.
+func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
+	links := make([][]link.Link, len(groups))
+	var next atomic.Int64
+	var work sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		work.Go(func() {
+			for {
+				n := int(next.Add(1)) - 1
+				if n >= len(groups) {
+					return
+				}
+				links[n] = index.Links(&groups[n])
+			}
+		})
+	}
+	work.Wait()
+	return links
 }
 
 // joinable tells whether two causes that one change explains may be one. Two
