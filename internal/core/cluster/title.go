@@ -96,6 +96,16 @@ func (c *Cause) Concerns() map[string]bool {
 	return names
 }
 
+// About is the name that the cause most likely concerns, or "".
+func (c *Cause) About() string {
+	for _, m := range c.Members {
+		if name := m.concern(); name != "" && !m.Follower {
+			return name
+		}
+	}
+	return ""
+}
+
 // Kind says what sort of breakage a cause is, from its symptoms alone.
 func (c *Cause) Kind() string {
 	s := c.Root()

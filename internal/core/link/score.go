@@ -20,9 +20,9 @@ type Link struct {
 }
 
 const (
-	most    = 5   // links per cause
-	mostOf  = 25  // changes judged for their words alone, and for any one name
-	silence = 0.2 // below this nothing is said
+	most    = 5    // links per cause
+	mostOf  = 25   // changes judged for their words alone, and for any one name
+	silence = 0.15 // below this nothing is said
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
@@ -34,7 +34,14 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 			list = append(list, candidates[i].link(x, q))
 		}
 	}
-	sort.Slice(list, func(i, j int) bool {
+	list = Sorted(list)
+	return list[:min(len(list), most)]
+}
+
+// Sorted puts links in their order: by score, and those of one score as they
+// stand in the notes.
+func Sorted(list []Link) []Link {
+	sort.SliceStable(list, func(i, j int) bool {
 		a, b := list[i], list[j]
 		if a.Score != b.Score {
 			return a.Score > b.Score
@@ -44,10 +51,15 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 		}
 		return a.Change.Line < b.Change.Line
 	})
-	if len(list) > most {
-		list = list[:most]
-	}
 	return list
+}
+
+// Add takes one more reason into the score; its weight is in log odds.
+func (l *Link) Add(b cluster.Because) {
+	p := math.Min(0.99, math.Max(0.01, l.Score))
+	l.Score = math.Round(100/(1+math.Exp(-math.Log(p/(1-p))-b.Weight))) / 100
+	l.Because = append(l.Because, b)
+	sort.SliceStable(l.Because, func(i, j int) bool { return l.Because[i].Weight > l.Because[j].Weight })
 }
 
 // Candidates are the changes that share a name or rare words with a cause.

@@ -216,3 +216,61 @@ func wordAt(text, word string) int {
 func wordByte(c byte) bool {
 	return c == '_' || c == '$' || 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || '0' <= c && c <= '9' || c >= 0x80
 }
+
+// Importers counts, for each folder of the tree, the other folders whose files
+// import it, by the path that an import ends in or names from its own place.
+func (t *Tree) Importers() map[string]int {
+	if t == nil || len(t.order) > mostIndexed {
+		return nil
+	}
+	folders := map[string]bool{}
+	for _, file := range t.order {
+		if code[path.Ext(file)] {
+			folders[path.Dir(file)] = true
+		}
+	}
+	importing := map[string]map[string]bool{}
+	for _, file := range t.order {
+		if !code[path.Ext(file)] {
+			continue
+		}
+		from := path.Dir(file)
+		for _, imp := range t.Imports(file) {
+			for _, to := range imported(imp.Package, from, folders) {
+				if to != from {
+					if importing[to] == nil {
+						importing[to] = map[string]bool{}
+					}
+					importing[to][from] = true
+				}
+			}
+		}
+	}
+	counts := map[string]int{}
+	for to, list := range importing {
+		counts[to] = len(list)
+	}
+	return counts
+}
+
+// imported are the folders that an import may mean.
+func imported(pkg, from string, folders map[string]bool) []string {
+	if strings.HasPrefix(pkg, ".") {
+		base := path.Join(from, pkg)
+		if folders[base] {
+			return []string{base}
+		}
+		return []string{path.Dir(base)}
+	}
+	// A path that begins with the project's own name ends in the folder.
+	parts := strings.Split(strings.NewReplacer(".", "/", "::", "/").Replace(pkg), "/")
+	if strings.Contains(pkg, "/") {
+		parts = strings.Split(pkg, "/")
+	}
+	for i := 1; i < len(parts); i++ {
+		if dir := strings.Join(parts[i:], "/"); folders[dir] {
+			return []string{dir}
+		}
+	}
+	return nil
+}

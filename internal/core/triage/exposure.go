@@ -3,7 +3,6 @@ package triage
 import (
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
-	"unicausa/internal/core/source"
 )
 
 // ChangeState says what a change is to this code base, as far as evidence goes.
@@ -37,11 +36,7 @@ const mostShown = 50
 
 // changes lists every change with its exposure in the latest tree.
 func changes(c Case, causes []explained) []Change {
-	var tree *source.Tree
-	if n := len(c.After); n > 0 {
-		tree = c.After[n-1].Tree
-	}
-	found := exposure.Search(tree, c.Changes)
+	found := exposure.Search(latestTree(c), c.Changes)
 	failing := map[string]bool{}
 	for i := range causes {
 		for n, l := range causes[i].links {

@@ -2,37 +2,59 @@ package triage
 
 import (
 	"fmt"
+	"path"
 	"sort"
 
+	"unicausa/internal/core/link"
+	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
-// rank orders causes by what to do first: new before known, an early phase
-// before a late one, since it hides what comes behind; then what takes most
-// symptoms with it; then what is mechanical.
-func rank(causes []explained) {
+// rank orders causes by what clearing them buys: new before known, an early
+// phase before a late one, since it hides what comes behind; then by what goes
+// away with it, what the rest of the project builds on, and what is mechanical.
+func rank(causes []explained, tree *source.Tree) {
+	order := dependants(causes, tree)
 	for i := range causes {
-		causes[i].reason = reason(&causes[i])
+		causes[i].reason = reason(&causes[i], order[i])
 	}
-	sort.SliceStable(causes, func(i, j int) bool {
-		a, b := &causes[i], &causes[j]
+	index := make([]int, len(causes))
+	for i := range index {
+		index[i] = i
+	}
+	sort.SliceStable(index, func(i, j int) bool {
+		a, b := &causes[index[i]], &causes[index[j]]
 		if a.Known != b.Known {
 			return !a.Known
 		}
 		if x, y := urgency(a), urgency(b); x != y {
 			return x < y
 		}
-		if len(a.Members) != len(b.Members) {
-			return len(a.Members) > len(b.Members)
-		}
-		if x, y := mechanical(a), mechanical(b); x != y {
-			return x
+		if x, y := worth(a, order[index[i]]), worth(b, order[index[j]]); x != y {
+			return x > y
 		}
 		return a.Signature < b.Signature
 	})
+	sorted := make([]explained, len(causes))
+	for n, i := range index {
+		sorted[n] = causes[i]
+	}
+	copy(causes, sorted)
 }
 
-// urgency is the phase of the cause's root; what only warns comes last.
+// worth is what clearing a cause buys: its symptoms, twice those tests that
+// could not run for it, what builds on its files, and a little for a fix that
+// a machine can make.
+func worth(e *explained, dependants int) int {
+	w := 2*len(e.Members) + 2*len(e.blocked()) + dependants
+	if mechanical(e) {
+		w++
+	}
+	return w
+}
+
+// urgency is the phase that a cause stops, warnings last.
 func urgency(e *explained) int {
 	root := e.Root()
 	if root.Kind == symptom.Deprecation || root.Kind == symptom.Warning || root.Kind == symptom.Lint {
@@ -41,21 +63,50 @@ func urgency(e *explained) int {
 	return root.Phase.Order()
 }
 
-// mechanical tells whether a rename pair settles the cause.
-func mechanical(e *explained) bool {
-	if len(e.links) == 0 || e.links[0].Score < 0.5 {
-		return false
-	}
-	for _, p := range e.links[0].Change.Renames {
-		if tail(p.From) == e.Misses() {
-			return true
+// blocked are the tests and suites that could not run because of a cause.
+func (e *explained) blocked() []*symptom.Symptom {
+	var list []*symptom.Symptom
+	for _, m := range e.Members {
+		if m.Follower && m.Symptom.Kind == symptom.TestFailure {
+			list = append(list, m.Symptom)
 		}
 	}
-	return false
+	return list
 }
 
-// reason says in one line why a cause has its place.
-func reason(e *explained) string {
+// mechanical tells whether a rename settles the cause.
+func mechanical(e *explained) bool {
+	return renamed(e) != nil
+}
+
+// renamed is the rename that settles the cause, or nil.
+func renamed(e *explained) *notes.Rename {
+	if len(e.links) == 0 || e.links[0].Score < 0.5 {
+		return nil
+	}
+	for i, p := range e.links[0].Change.Renames {
+		if link.LastPart(p.From) == e.Misses() {
+			return &e.links[0].Change.Renames[i]
+		}
+	}
+	return nil
+}
+
+// dependants counts, for each cause, the folders of the project that import
+// the folder in which its root stands.
+func dependants(causes []explained, tree *source.Tree) []int {
+	counts := make([]int, len(causes))
+	importers := tree.Importers()
+	for i := range causes {
+		if file := causes[i].Root().File; file != "" && len(importers) > 0 {
+			counts[i] = importers[path.Dir(file)]
+		}
+	}
+	return counts
+}
+
+// reason says in a line why a cause stands where it does.
+func reason(e *explained, dependants int) string {
 	n, followers := len(e.Members), 0
 	for _, m := range e.Members {
 		if m.Follower {
@@ -63,26 +114,34 @@ func reason(e *explained) string {
 		}
 	}
 	root := e.Root()
+	text := "clears " + plural(n, "symptom")
+	if blocked := len(e.blocked()); blocked > 0 {
+		text += fmt.Sprintf(", lets %s run", plural(blocked, "test or suite"))
+	} else if followers > 0 {
+		text += fmt.Sprintf(", %d of them only follow from it", followers)
+	}
+	if dependants > 0 && root.Phase == symptom.PhaseCompile {
+		text += fmt.Sprintf("; %s %s on it", plural(dependants, "package"), map[bool]string{true: "builds", false: "build"}[dependants == 1])
+	}
 	switch {
 	case e.Known:
 		return "there before the bump"
-	case root.Phase.Order() <= symptom.PhaseParse.Order():
-		return fmt.Sprintf("stops the %s phase: what comes behind it is hidden", root.Phase)
+	case root.Phase.Order() >= 0 && root.Phase.Order() <= symptom.PhaseParse.Order():
+		return fmt.Sprintf("stops the %s phase: what comes behind it is hidden; %s", root.Phase, text)
 	case root.Kind == symptom.Deprecation:
 		return "only warns: it can wait, and comes due later"
 	case mechanical(e):
-		return fmt.Sprintf("a rename clears %s", plural(n, "symptom"))
-	case followers > 0:
-		return fmt.Sprintf("clears %s, %d of them only follow from it", plural(n, "symptom"), followers)
-	case root.Phase == symptom.PhaseCompile:
-		return fmt.Sprintf("the code does not compile without it: clears %s", plural(n, "symptom"))
+		return "a rename " + text
 	}
-	return fmt.Sprintf("clears %s", plural(n, "symptom"))
+	return text
 }
 
 func plural(n int, word string) string {
 	if n == 1 {
 		return "1 " + word
+	}
+	if word == "test or suite" {
+		return fmt.Sprintf("%d tests or suites", n)
 	}
 	return fmt.Sprintf("%d %ss", n, word)
 }

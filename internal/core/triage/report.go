@@ -71,10 +71,20 @@ type Cause struct {
 	Followers []string          `json:"followers"`
 	Rank      int               `json:"rank"`
 	Reason    string            `json:"reason"`
+	Steps     []Step            `json:"steps"` // what to do next, first things first
 	Known     bool              `json:"known,omitempty"`
 	Because   []cluster.Because `json:"because"`
 	Links     []Link            `json:"links"`
 	Signature string            `json:"signature"`
+}
+
+// Step is one suggestion of what to do about a cause. Kind is rename, note,
+// places, expectation or look; Text says it in a sentence.
+type Step struct {
+	Kind   string   `json:"kind"`
+	Text   string   `json:"text"`
+	Change string   `json:"change,omitempty"` // whose patch or words it rests on
+	Places []string `json:"places,omitempty"` // files, those with most symptoms first
 }
 
 // Link ties a cause to a change.

@@ -45,6 +45,8 @@ type Case struct {
 	// Judged says of a cause's ID which changes people confirmed (true) and
 	// which they rejected (false).
 	Judged map[string]map[string]bool
+	// Corrections are what people say of where symptoms belong, in order.
+	Corrections []Correction
 }
 
 // Drawing is what a case comes to before its causes are linked and ranked.
@@ -79,13 +81,17 @@ func Draw(c Case) Drawing {
 func Run(c Case) Report {
 	drawing := Draw(c)
 	symptoms, evidence := drawing.Symptoms, drawing.Evidence
+	tree := latestTree(c)
 	causes := explain(drawing.Groups, drawing.Index)
-	rank(causes)
+	rank(causes, tree)
+	causes = correct(causes, c, drawing.Index)
+	teach(causes, c.Judged)
+	rank(causes, tree)
 
 	report := Report{Format: "unicausa-report", Version: 1, Causes: []Cause{}, Changes: []Change{}, Unread: []Unread{}, Symptoms: []Symptom{}, Inputs: []Input{}}
 	report.inputs(results(c.Before), Before)
 	report.inputs(results(c.After), After)
-	report.fill(symptoms, evidence, causes, c)
+	report.fill(symptoms, evidence, causes)
 	report.Changes = changes(c, causes)
 	return report
 }
@@ -129,6 +135,7 @@ func Candidate(c *notes.Change, moves []Move) bool {
 // explained is a cause with its links.
 type explained struct {
 	cluster.Cause
+	id     string // once it is numbered
 	links  []link.Link
 	reason string
 }
@@ -349,22 +356,16 @@ func (r *Report) inputs(results []read.Result, side string) {
 }
 
 // fill writes symptoms and causes into the report.
-func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained, c Case) {
-	next := make([]cluster.Identity, len(causes))
-	for i := range causes {
-		next[i] = causes[i].Identity()
-	}
-	ids := cluster.Number(c.Prior, next)
+func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained) {
 	of := map[*symptom.Symptom]string{}
 	for i := range causes {
 		e := &causes[i]
-		e.links = judged(e.links, c.Judged[ids[i]])
-		r.Causes = append(r.Causes, e.cause(ids[i], next[i].Signature, i+1))
+		r.Causes = append(r.Causes, e.cause(i+1))
 		if len(e.links) > 0 {
 			r.Summary.Linked++
 		}
 		for _, m := range e.Members {
-			of[m.Symptom] = ids[i]
+			of[m.Symptom] = e.id
 		}
 	}
 	r.Summary.Causes = len(r.Causes)
@@ -379,10 +380,10 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 }
 
 // cause writes an explained cause as the report has it.
-func (e *explained) cause(id, signature string, rank int) Cause {
+func (e *explained) cause(rank int) Cause {
 	out := Cause{
-		ID: id, Title: e.Title(), Kind: e.Kind(), Phase: e.Root().Phase, Package: e.Package(), Root: e.Root().ID, Symptoms: []string{}, Followers: []string{},
-		Rank: rank, Reason: e.reason, Known: e.Known, Because: because(e.Members), Links: []Link{}, Signature: signature,
+		ID: e.id, Title: e.Title(), Kind: e.Kind(), Phase: e.Root().Phase, Package: e.Package(), Root: e.Root().ID, Symptoms: []string{}, Followers: []string{},
+		Rank: rank, Reason: e.reason, Known: e.Known, Because: because(e.Members), Links: []Link{}, Signature: e.Identity().Signature,
 	}
 	for _, m := range e.Members {
 		out.Symptoms = append(out.Symptoms, m.Symptom.ID)
@@ -397,7 +398,16 @@ func (e *explained) cause(id, signature string, rank int) Cause {
 		out.Kind = string(e.links[0].Change.Kind)
 		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
 	}
+	out.Steps = steps(e)
 	return out
+}
+
+// latestTree is the source that the newest runs were made on, or nil.
+func latestTree(c Case) *source.Tree {
+	if n := len(c.After); n > 0 {
+		return c.After[n-1].Tree
+	}
+	return nil
 }
 
 // judged drops the links that people rejected and puts a confirmed one first.

@@ -233,10 +233,10 @@ func TestRank(t *testing.T) {
 		}
 	}
 	want := []string{
-		"example.org/jar cannot be resolved (stops the resolve phase: what comes behind it is hidden)",
-		"c.go cannot be parsed (stops the parse phase: what comes behind it is hidden)",
-		"jar.Lid no longer exists (the code does not compile without it: clears 2 symptoms)",
-		"jar.Cap no longer exists (the code does not compile without it: clears 1 symptom)",
+		"example.org/jar cannot be resolved (stops the resolve phase: what comes behind it is hidden; clears 1 symptom)",
+		"c.go cannot be parsed (stops the parse phase: what comes behind it is hidden; clears 1 symptom)",
+		"jar.Lid no longer exists (clears 2 symptoms)",
+		"jar.Cap no longer exists (clears 1 symptom)",
 		"shut is deprecated (only warns: it can wait, and comes due later)",
 	}
 	if !reflect.DeepEqual(got, want) {
