@@ -4,6 +4,7 @@ import { Tooltip } from "radix-ui";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { CausePage } from "./pages/CausePage";
+import { CausesPage } from "./pages/CausesPage";
 import { ComparePage } from "./pages/ComparePage";
 import { MissingPage } from "./pages/MissingPage";
 import { NotesPage } from "./pages/NotesPage";
@@ -23,6 +24,7 @@ const router = createBrowserRouter([
     children: [
       { path: "/", element: <UpgradesPage /> },
       { path: "/upgrades/:upgrade", element: <UpgradePage /> },
+      { path: "/upgrades/:upgrade/causes", element: <CausesPage /> },
       { path: "/upgrades/:upgrade/causes/:cause", element: <CausePage /> },
       { path: "/upgrades/:upgrade/runs", element: <RunsPage /> },
       { path: "/upgrades/:upgrade/runs/:run", element: <RunPage /> },

@@ -163,6 +163,30 @@ func (e ComparedState) Valid() bool {
 	}
 }
 
+// Defines values for CorrectionKind.
+const (
+	CorrectionKindMerge CorrectionKind = "merge"
+	CorrectionKindMove  CorrectionKind = "move"
+	CorrectionKindPin   CorrectionKind = "pin"
+	CorrectionKindSplit CorrectionKind = "split"
+)
+
+// Valid indicates whether the value is a known member of the CorrectionKind enum.
+func (e CorrectionKind) Valid() bool {
+	switch e {
+	case CorrectionKindMerge:
+		return true
+	case CorrectionKindMove:
+		return true
+	case CorrectionKindPin:
+		return true
+	case CorrectionKindSplit:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DecisionKind.
 const (
 	DecisionKindAccept  DecisionKind = "accept"
@@ -373,6 +397,30 @@ func (e NewChangeKind) Valid() bool {
 	}
 }
 
+// Defines values for NewCorrectionKind.
+const (
+	NewCorrectionKindMerge NewCorrectionKind = "merge"
+	NewCorrectionKindMove  NewCorrectionKind = "move"
+	NewCorrectionKindPin   NewCorrectionKind = "pin"
+	NewCorrectionKindSplit NewCorrectionKind = "split"
+)
+
+// Valid indicates whether the value is a known member of the NewCorrectionKind enum.
+func (e NewCorrectionKind) Valid() bool {
+	switch e {
+	case NewCorrectionKindMerge:
+		return true
+	case NewCorrectionKindMove:
+		return true
+	case NewCorrectionKindPin:
+		return true
+	case NewCorrectionKindSplit:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for NewDecisionKind.
 const (
 	NewDecisionKindAccept  NewDecisionKind = "accept"
@@ -415,6 +463,33 @@ func (e RunStatus) Valid() bool {
 	case Processed:
 		return true
 	case Stored:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StepKind.
+const (
+	StepKindExpectation StepKind = "expectation"
+	StepKindLook        StepKind = "look"
+	StepKindNote        StepKind = "note"
+	StepKindPlaces      StepKind = "places"
+	StepKindRename      StepKind = "rename"
+)
+
+// Valid indicates whether the value is a known member of the StepKind enum.
+func (e StepKind) Valid() bool {
+	switch e {
+	case StepKindExpectation:
+		return true
+	case StepKindLook:
+		return true
+	case StepKindNote:
+		return true
+	case StepKindPlaces:
+		return true
+	case StepKindRename:
 		return true
 	default:
 		return false
@@ -504,13 +579,17 @@ type CauseStatus string
 
 // CauseDetail defines model for CauseDetail.
 type CauseDetail struct {
-	Because   []Because   `json:"because"`
-	Cause     Cause       `json:"cause"`
-	Decisions []Decision  `json:"decisions"`
-	Life      []LifePoint `json:"life"`
-	Links     []Link      `json:"links"`
-	Root      string      `json:"root"`
-	Symptoms  []Symptom   `json:"symptoms"`
+	Because     []Because    `json:"because"`
+	Cause       Cause        `json:"cause"`
+	Corrections []Correction `json:"corrections"`
+	Decisions   []Decision   `json:"decisions"`
+	Life        []LifePoint  `json:"life"`
+	Links       []Link       `json:"links"`
+	Root        string       `json:"root"`
+
+	// Steps What to do next, first things first
+	Steps    []Step    `json:"steps"`
+	Symptoms []Symptom `json:"symptoms"`
 }
 
 // Change defines model for Change.
@@ -635,6 +714,24 @@ type Comparison struct {
 	// Symptoms New first, then gone, then the rest
 	Symptoms []Compared `json:"symptoms"`
 }
+
+// Correction defines model for Correction.
+type Correction struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+
+	// Cause Where they belong since
+	Cause    string         `json:"cause"`
+	From     string         `json:"from"`
+	ID       int64          `json:"id"`
+	Kind     CorrectionKind `json:"kind"`
+	Reason   string         `json:"reason"`
+	Symptoms []string       `json:"symptoms"`
+	Undone   bool           `json:"undone"`
+}
+
+// CorrectionKind defines model for Correction.Kind.
+type CorrectionKind string
 
 // Decision defines model for Decision.
 type Decision struct {
@@ -859,6 +956,25 @@ type NewChange struct {
 // NewChangeKind defines model for NewChange.Kind.
 type NewChangeKind string
 
+// NewCorrection defines model for NewCorrection.
+type NewCorrection struct {
+	Author string `json:"author,omitempty"`
+
+	// Cause Where they belong; of a split, the cause that they leave; of a merge, the one that stays
+	Cause string `json:"cause"`
+
+	// From Of a merge, the cause that is given up
+	From   string            `json:"from,omitempty"`
+	Kind   NewCorrectionKind `json:"kind"`
+	Reason string            `json:"reason,omitempty"`
+
+	// Symptoms IDs; none for a merge
+	Symptoms []string `json:"symptoms,omitempty"`
+}
+
+// NewCorrectionKind defines model for NewCorrection.Kind.
+type NewCorrectionKind string
+
 // NewDecision defines model for NewDecision.
 type NewDecision struct {
 	Author string `json:"author,omitempty"`
@@ -872,6 +988,12 @@ type NewDecision struct {
 
 // NewDecisionKind defines model for NewDecision.Kind.
 type NewDecisionKind string
+
+// NewDecisions defines model for NewDecisions.
+type NewDecisions struct {
+	Causes   []string    `json:"causes"`
+	Decision NewDecision `json:"decision"`
+}
 
 // NewNotes defines model for NewNotes.
 type NewNotes struct {
@@ -1081,23 +1203,38 @@ type Stated struct {
 	What  string `json:"what"`
 }
 
+// Step defines model for Step.
+type Step struct {
+	// Change The change whose patch or words it rests on
+	Change string   `json:"change,omitempty"`
+	Kind   StepKind `json:"kind"`
+
+	// Places Files, those with most symptoms first
+	Places []string `json:"places,omitempty"`
+	Text   string   `json:"text"`
+}
+
+// StepKind defines model for Step.Kind.
+type StepKind string
+
 // Symptom defines model for Symptom.
 type Symptom struct {
-	Code     string  `json:"code"`
-	Column   int     `json:"column"`
-	Detail   string  `json:"detail"`
-	File     string  `json:"file"`
-	First    int     `json:"first"`
-	Follower bool    `json:"follower"`
-	ID       string  `json:"id"`
-	Kind     string  `json:"kind"`
-	Last     int     `json:"last"`
-	Level    string  `json:"level"`
-	Line     int     `json:"line"`
-	Message  string  `json:"message"`
-	Origin   string  `json:"origin"`
-	Phase    string  `json:"phase"`
-	Places   []Place `json:"places"`
+	Because  *Because `json:"because,omitempty"`
+	Code     string   `json:"code"`
+	Column   int      `json:"column"`
+	Detail   string   `json:"detail"`
+	File     string   `json:"file"`
+	First    int      `json:"first"`
+	Follower bool     `json:"follower"`
+	ID       string   `json:"id"`
+	Kind     string   `json:"kind"`
+	Last     int      `json:"last"`
+	Level    string   `json:"level"`
+	Line     int      `json:"line"`
+	Message  string   `json:"message"`
+	Origin   string   `json:"origin"`
+	Phase    string   `json:"phase"`
+	Places   []Place  `json:"places"`
 
 	// Source The source line with those around it, in the last run that showed it
 	Source []SourceLine  `json:"source"`
@@ -1189,6 +1326,9 @@ type CauseID = string
 // ChangeID defines model for ChangeId.
 type ChangeID = string
 
+// CorrectionID defines model for CorrectionId.
+type CorrectionID = int64
+
 // Count defines model for Count.
 type Count = int
 
@@ -1211,6 +1351,11 @@ type UpgradeID = int64
 type GetPatchParams struct {
 	// Only Take only these files (a.go) or places (a.go:12, a.go:12:3)
 	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
+}
+
+// UndoCorrectionParams defines parameters for UndoCorrection.
+type UndoCorrectionParams struct {
+	Author *string `form:"author,omitempty" json:"author,omitempty"`
 }
 
 // GetInputLinesParams defines parameters for GetInputLines.
@@ -1264,6 +1409,12 @@ type AddChangeJSONRequestBody = NewChange
 
 // SayOfChangeJSONRequestBody defines body for SayOfChange for application/json ContentType.
 type SayOfChangeJSONRequestBody = ChangeWord
+
+// CorrectJSONRequestBody defines body for Correct for application/json ContentType.
+type CorrectJSONRequestBody = NewCorrection
+
+// DecideAllJSONRequestBody defines body for DecideAll for application/json ContentType.
+type DecideAllJSONRequestBody = NewDecisions
 
 // AddNotesJSONRequestBody defines body for AddNotes for application/json ContentType.
 type AddNotesJSONRequestBody = NewNotes
@@ -1463,6 +1614,44 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
 	GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListCorrections What people said of where symptoms belong, the latest first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
+	ListCorrections(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// CorrectWithBody Say where symptoms belong; the causes are drawn anew in the background
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+	CorrectWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// Correct Say where symptoms belong; the causes are drawn anew in the background
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+	Correct(ctx context.Context, upgrade UpgradeID, body CorrectJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// UndoCorrection Take a correction back; that it was made stays on record
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
+	UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// DecideAllWithBody Take one decision on several causes, all or none
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+	DecideAllWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// DecideAll Take one decision on several causes, all or none
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+	DecideAll(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
@@ -1856,6 +2045,104 @@ func (c *Client) SayOfChange(ctx context.Context, upgrade UpgradeID, change Chan
 // Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
 func (c *Client) GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetPatchRequest(c.Server, upgrade, change, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListCorrections What people said of where symptoms belong, the latest first
+//
+// Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
+func (c *Client) ListCorrections(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListCorrectionsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// CorrectWithBody Say where symptoms belong; the causes are drawn anew in the background
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+func (c *Client) CorrectWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewCorrectRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// Correct Say where symptoms belong; the causes are drawn anew in the background
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+func (c *Client) Correct(ctx context.Context, upgrade UpgradeID, body CorrectJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewCorrectRequest(c.Server, upgrade, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// UndoCorrection Take a correction back; that it was made stays on record
+//
+// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
+func (c *Client) UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewUndoCorrectionRequest(c.Server, upgrade, correction, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// DecideAllWithBody Take one decision on several causes, all or none
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+func (c *Client) DecideAllWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewDecideAllRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// DecideAll Take one decision on several causes, all or none
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+func (c *Client) DecideAll(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewDecideAllRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -2696,6 +2983,202 @@ func NewGetPatchRequest(server string, upgrade UpgradeID, change ChangeID, param
 	if err != nil {
 		return nil, err
 	}
+
+	return req, nil
+}
+
+// NewListCorrectionsRequest constructs an http.Request for the ListCorrections method
+func NewListCorrectionsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/corrections", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewCorrectRequest calls the generic Correct builder with application/json body
+func NewCorrectRequest(server string, upgrade UpgradeID, body CorrectJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewCorrectRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewCorrectRequestWithBody constructs an http.Request for the Correct method, with any body, and a specified content type
+func NewCorrectRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/corrections", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewUndoCorrectionRequest constructs an http.Request for the UndoCorrection method
+func NewUndoCorrectionRequest(server string, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "correction", correction, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/corrections/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Author != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewDecideAllRequest calls the generic DecideAll builder with application/json body
+func NewDecideAllRequest(server string, upgrade UpgradeID, body DecideAllJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewDecideAllRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewDecideAllRequestWithBody constructs an http.Request for the DecideAll method, with any body, and a specified content type
+func NewDecideAllRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/decisions", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
 
 	return req, nil
 }
@@ -3564,6 +4047,48 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
 	GetPatchWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*GetPatchResponse, error)
 
+	// ListCorrectionsWithResponse What people said of where symptoms belong, the latest first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
+	ListCorrectionsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCorrectionsResponse, error)
+
+	// CorrectWithBodyWithResponse Say where symptoms belong; the causes are drawn anew in the background
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+	CorrectWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*CorrectResponse, error)
+
+	// CorrectWithResponse Say where symptoms belong; the causes are drawn anew in the background
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+	CorrectWithResponse(ctx context.Context, upgrade UpgradeID, body CorrectJSONRequestBody, reqEditors ...RequestEditorFn) (*CorrectResponse, error)
+
+	// UndoCorrectionWithResponse Take a correction back; that it was made stays on record
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
+	UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error)
+
+	// DecideAllWithBodyWithResponse Take one decision on several causes, all or none
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+	DecideAllWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*DecideAllResponse, error)
+
+	// DecideAllWithResponse Take one decision on several causes, all or none
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+	DecideAllWithResponse(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*DecideAllResponse, error)
+
 	// FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -4301,6 +4826,191 @@ func (r GetPatchResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r GetPatchResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListCorrectionsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Correction
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListCorrectionsResponse) GetJSON200() *[]Correction {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListCorrectionsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListCorrectionsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListCorrectionsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListCorrectionsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListCorrectionsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type CorrectResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *Correction
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r CorrectResponse) GetJSON201() *Correction {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r CorrectResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r CorrectResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r CorrectResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r CorrectResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r CorrectResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type UndoCorrectionResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r UndoCorrectionResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r UndoCorrectionResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r UndoCorrectionResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r UndoCorrectionResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r UndoCorrectionResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type DecideAllResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *[]Cause
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r DecideAllResponse) GetJSON201() *[]Cause {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r DecideAllResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r DecideAllResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r DecideAllResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r DecideAllResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r DecideAllResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -5274,6 +5984,84 @@ func (c *ClientWithResponses) GetPatchWithResponse(ctx context.Context, upgrade 
 	return ParseGetPatchResponse(rsp)
 }
 
+// ListCorrectionsWithResponse What people said of where symptoms belong, the latest first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
+func (c *ClientWithResponses) ListCorrectionsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCorrectionsResponse, error) {
+	rsp, err := c.ListCorrections(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListCorrectionsResponse(rsp)
+}
+
+// CorrectWithBodyWithResponse Say where symptoms belong; the causes are drawn anew in the background
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+func (c *ClientWithResponses) CorrectWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*CorrectResponse, error) {
+	rsp, err := c.CorrectWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseCorrectResponse(rsp)
+}
+
+// CorrectWithResponse Say where symptoms belong; the causes are drawn anew in the background
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/corrections (the `Correct` operationId).
+func (c *ClientWithResponses) CorrectWithResponse(ctx context.Context, upgrade UpgradeID, body CorrectJSONRequestBody, reqEditors ...RequestEditorFn) (*CorrectResponse, error) {
+	rsp, err := c.Correct(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseCorrectResponse(rsp)
+}
+
+// UndoCorrectionWithResponse Take a correction back; that it was made stays on record
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
+func (c *ClientWithResponses) UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error) {
+	rsp, err := c.UndoCorrection(ctx, upgrade, correction, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseUndoCorrectionResponse(rsp)
+}
+
+// DecideAllWithBodyWithResponse Take one decision on several causes, all or none
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+func (c *ClientWithResponses) DecideAllWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*DecideAllResponse, error) {
+	rsp, err := c.DecideAllWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseDecideAllResponse(rsp)
+}
+
+// DecideAllWithResponse Take one decision on several causes, all or none
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
+func (c *ClientWithResponses) DecideAllWithResponse(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*DecideAllResponse, error) {
+	rsp, err := c.DecideAll(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseDecideAllResponse(rsp)
+}
+
 // FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Returns a wrapper object for the known response body format(s).
@@ -5917,6 +6705,134 @@ func ParseGetPatchResponse(rsp *http.Response) (*GetPatchResponse, error) {
 	return response, nil
 }
 
+// ParseListCorrectionsResponse parses an HTTP response from a ListCorrectionsWithResponse call
+func ParseListCorrectionsResponse(rsp *http.Response) (*ListCorrectionsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListCorrectionsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Correction
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseCorrectResponse parses an HTTP response from a CorrectWithResponse call
+func ParseCorrectResponse(rsp *http.Response) (*CorrectResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &CorrectResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest Correction
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseUndoCorrectionResponse parses an HTTP response from a UndoCorrectionWithResponse call
+func ParseUndoCorrectionResponse(rsp *http.Response) (*UndoCorrectionResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &UndoCorrectionResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseDecideAllResponse parses an HTTP response from a DecideAllWithResponse call
+func ParseDecideAllResponse(rsp *http.Response) (*DecideAllResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &DecideAllResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest []Cause
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseFollowEventsResponse parses an HTTP response from a FollowEventsWithResponse call
 func ParseFollowEventsResponse(rsp *http.Response) (*FollowEventsResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -6453,6 +7369,18 @@ type ServerInterface interface {
 	// GetPatch A unified diff over the places where a change's old name can be exchanged, for review
 	// (GET /upgrades/{upgrade}/changes/{change}/patch)
 	GetPatch(ctx *echo.Context, upgrade UpgradeID, change ChangeID, params GetPatchParams) error
+	// ListCorrections What people said of where symptoms belong, the latest first
+	// (GET /upgrades/{upgrade}/corrections)
+	ListCorrections(ctx *echo.Context, upgrade UpgradeID) error
+	// Correct Say where symptoms belong; the causes are drawn anew in the background
+	// (POST /upgrades/{upgrade}/corrections)
+	Correct(ctx *echo.Context, upgrade UpgradeID) error
+	// UndoCorrection Take a correction back; that it was made stays on record
+	// (DELETE /upgrades/{upgrade}/corrections/{correction})
+	UndoCorrection(ctx *echo.Context, upgrade UpgradeID, correction CorrectionID, params UndoCorrectionParams) error
+	// DecideAll Take one decision on several causes, all or none
+	// (POST /upgrades/{upgrade}/decisions)
+	DecideAll(ctx *echo.Context, upgrade UpgradeID) error
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
 	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
@@ -6761,6 +7689,87 @@ func (w *ServerInterfaceWrapper) GetPatch(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetPatch(ctx, upgrade, change, params)
+	return err
+}
+
+// ListCorrections converts echo context to params.
+func (w *ServerInterfaceWrapper) ListCorrections(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListCorrections(ctx, upgrade)
+	return err
+}
+
+// Correct converts echo context to params.
+func (w *ServerInterfaceWrapper) Correct(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Correct(ctx, upgrade)
+	return err
+}
+
+// UndoCorrection converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoCorrection(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "correction" -------------
+	var correction CorrectionID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "correction", ctx.Param("correction"), &correction, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter correction: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UndoCorrectionParams
+	// ------------- Optional query parameter "author" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoCorrection(ctx, upgrade, correction, params)
+	return err
+}
+
+// DecideAll converts echo context to params.
+func (w *ServerInterfaceWrapper) DecideAll(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DecideAll(ctx, upgrade)
 	return err
 }
 
@@ -7181,6 +8190,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes/:cause", wrapper.GetCause, options.OperationMiddlewares["getCause"]...)
 	router.PUT(options.BaseURL+"/upgrades/:upgrade/causes/:cause/links/:change", wrapper.JudgeLink, options.OperationMiddlewares["judgeLink"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/causes/:cause/decisions", wrapper.Decide, options.OperationMiddlewares["decide"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/decisions", wrapper.DecideAll, options.OperationMiddlewares["decideAll"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/corrections", wrapper.ListCorrections, options.OperationMiddlewares["listCorrections"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/corrections", wrapper.Correct, options.OperationMiddlewares["correct"]...)
+	router.DELETE(options.BaseURL+"/upgrades/:upgrade/corrections/:correction", wrapper.UndoCorrection, options.OperationMiddlewares["undoCorrection"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/report", wrapper.GetReport, options.OperationMiddlewares["getReport"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/events", wrapper.FollowEvents, options.OperationMiddlewares["followEvents"]...)
 

@@ -69,7 +69,7 @@ func app(std streams) *cli.Command {
 		DisableSliceFlagSeparator: true,
 		ExitErrHandler:            func(context.Context, *cli.Command, error) {},
 		OnUsageError:              usageError,
-		Commands: []*cli.Command{
+		Commands: append([]*cli.Command{
 			triageCommand(std),
 			serveCommand(std),
 			beginCommand(std),
@@ -94,7 +94,7 @@ func app(std streams) *cli.Command {
 			decideCommand(std),
 			gateCommand(std),
 			demoCommand(std),
-		},
+		}, correctCommands(std)...),
 	}
 }
 

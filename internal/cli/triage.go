@@ -39,7 +39,7 @@ func triageCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
 			&cli.StringSliceFlag{Name: "move", Usage: "what moves, as `PACKAGE=FROM..TO`, where several packages do; may be given again"},
 			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
-			&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"},
+			&cli.StringFlag{Name: "format", Usage: "text, json, markdown, html or sarif", Value: "text"},
 		},
 		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(cmd, std) },
 	}
@@ -52,8 +52,8 @@ const wantedMemory = 192 << 20
 func runTriage(cmd *cli.Command, std streams) error {
 	format := cmd.String("format")
 	switch {
-	case format != "text" && format != "json":
-		return fmt.Errorf("--format is %q: give text or json", format)
+	case writers[format] == nil:
+		return fmt.Errorf("--format is %q: give text, json, markdown, html or sarif", format)
 	case cmd.Args().Len() == 0:
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
@@ -93,14 +93,7 @@ func runTriage(cmd *cli.Command, std streams) error {
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result := triage.Run(c)
-	if format == "json" {
-		enc := json.NewEncoder(std.out)
-		enc.SetIndent("", "  ")
-		enc.SetEscapeHTML(false)
-		err = enc.Encode(result)
-	} else {
-		err = report.Text(std.out, &result, texts)
-	}
+	err = writers[format](std.out, &result, texts)
 	if err != nil {
 		return fmt.Errorf("writing the report: %w", err)
 	}
@@ -108,6 +101,17 @@ func runTriage(cmd *cli.Command, std streams) error {
 		return &exitError{status: exitNew}
 	}
 	return nil
+}
+
+// writers write a report, by format.
+var writers = map[string]func(w io.Writer, r *triage.Report, texts report.Texts) error{
+	"text": report.Text, "markdown": report.Markdown, "html": report.HTML, "sarif": report.SARIF,
+	"json": func(w io.Writer, r *triage.Report, _ report.Texts) error {
+		enc := json.NewEncoder(w)
+		enc.SetIndent("", "  ")
+		enc.SetEscapeHTML(false)
+		return enc.Encode(r)
+	},
 }
 
 // movesOf reads --from, --to and --move.

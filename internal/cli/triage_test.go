@@ -201,7 +201,7 @@ func TestTriageErrors(t *testing.T) {
 		{"a file as repo", "triage --repo a.log a.log", "--repo a.log is no folder"},
 		{"a commit without a repo", "triage --base HEAD a.log", "--base HEAD needs --repo"},
 		{"a commit that is not there", "triage --repo . --base v0 a.log", "cannot read the source tree of --base v0: git archive: fatal:"},
-		{"bad format", "triage --format yaml a.log", "give text or json"},
+		{"bad format", "triage --format yaml a.log", "give text, json, markdown, html or sarif"},
 		{"unknown flag", "triage --loud a.log", "see: unicausa triage --help"},
 	} {
 		t.Run(test.name, func(t *testing.T) {

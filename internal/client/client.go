@@ -211,6 +211,45 @@ func (c *Client) Decide(ctx context.Context, upgrade int64, cause string, d api.
 	return result(c, r.JSON201, r.Body, r.HTTPResponse)
 }
 
+// DecideAll takes one decision on several causes.
+func (c *Client) DecideAll(ctx context.Context, upgrade int64, causes []string, d api.NewDecision) ([]api.Cause, error) {
+	r, err := c.api.DecideAllWithResponse(ctx, upgrade, api.NewDecisions{Causes: causes, Decision: d})
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON201, r.Body, r.HTTPResponse)
+}
+
+// Corrections lists what people said of where symptoms belong, the latest first.
+func (c *Client) Corrections(ctx context.Context, upgrade int64) ([]api.Correction, error) {
+	r, err := c.api.ListCorrectionsWithResponse(ctx, upgrade)
+	if err != nil {
+		return nil, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
+// Correct says where symptoms belong.
+func (c *Client) Correct(ctx context.Context, upgrade int64, n api.NewCorrection) (api.Correction, error) {
+	r, err := c.api.CorrectWithResponse(ctx, upgrade, n)
+	if err != nil {
+		return api.Correction{}, c.unreachable(err)
+	}
+	return result(c, r.JSON201, r.Body, r.HTTPResponse)
+}
+
+// UndoCorrection takes a correction back.
+func (c *Client) UndoCorrection(ctx context.Context, upgrade, correction int64, author string) error {
+	r, err := c.api.UndoCorrectionWithResponse(ctx, upgrade, correction, &api.UndoCorrectionParams{Author: &author})
+	if err != nil {
+		return c.unreachable(err)
+	}
+	if r.StatusCode() != http.StatusNoContent {
+		_, err = result[struct{}](c, nil, r.Body, r.HTTPResponse)
+	}
+	return err
+}
+
 // NotesLines reads lines of a document.
 func (c *Client) NotesLines(ctx context.Context, upgrade, notes int64, from, count int) ([]string, error) {
 	r, err := c.api.GetNotesLinesWithResponse(ctx, upgrade, notes, &api.GetNotesLinesParams{From: &from, Count: &count})

@@ -109,6 +109,12 @@ func (p *page) cause(c *triage.Cause) {
 		p.symptom(indent, s)
 	}
 	p.where(indent, c)
+	for _, step := range c.Steps {
+		if step.Kind != triage.StepPlaces {
+			p.line(indent, accent.Render("→ "), fit(step.Text, p.width-6))
+			break
+		}
+	}
 	if len(c.Links) == 0 {
 		p.line(indent, faint.Render("no entry of the notes explains this"))
 		return

@@ -105,13 +105,19 @@ func Cause(w io.Writer, d *api.CauseDetail, texts map[string][]string) error {
 	for _, r := range d.Because {
 		fmt.Fprintf(&b, "%s\n", faint.Render(clip(fmt.Sprintf("  %s %s (%.2f)", r.What, r.Value, r.Weight), width)))
 	}
+	if text := Lived(d.Life); text != "" {
+		fmt.Fprintf(&b, "%s\n", faint.Render(clip("  "+text, width)))
+	}
+	for _, step := range d.Steps {
+		fmt.Fprintf(&b, "%s %s\n", accent.Render("→"), fit(step.Text, width-2))
+	}
 	fmt.Fprintln(&b)
 	for i := range d.Symptoms {
 		if i == mostSymptoms {
 			fmt.Fprintf(&b, "  %s\n", faint.Render(fmt.Sprintf("and %d more", len(d.Symptoms)-i)))
 			break
 		}
-		symptomLines(&b, &d.Symptoms[i], width)
+		symptomLines(&b, i+1, &d.Symptoms[i], width)
 	}
 	for i, l := range d.Links {
 		fmt.Fprintf(&b, "\n%s %s %s\n", accent.Render(fmt.Sprintf("%d %s:%d", i+1, l.Change.Notes, l.Change.Line)), string(l.State),
@@ -137,7 +143,31 @@ func Cause(w io.Writer, d *api.CauseDetail, texts map[string][]string) error {
 	return err
 }
 
-func symptomLines(b *strings.Builder, s *api.Symptom, width int) {
+// Lived tells a cause's life over the runs in a sentence: which run brought it,
+// shrank it, cleared it, brought it back.
+func Lived(life []api.LifePoint) string {
+	var parts []string
+	size := 0
+	for i, p := range life {
+		now := p.Shown + p.Hidden
+		switch {
+		case i == 0 && now > 0:
+			parts = append(parts, fmt.Sprintf("run %d brought %s", p.Run, count(now, "symptom")))
+		case size == 0 && now > 0:
+			parts = append(parts, fmt.Sprintf("run %d brought it back with %d", p.Run, now))
+		case size > 0 && now == 0:
+			parts = append(parts, fmt.Sprintf("run %d cleared it", p.Run))
+		case now < size:
+			parts = append(parts, fmt.Sprintf("run %d shrank it to %d", p.Run, now))
+		case now > size:
+			parts = append(parts, fmt.Sprintf("run %d grew it to %d", p.Run, now))
+		}
+		size = now
+	}
+	return strings.Join(parts, ", ")
+}
+
+func symptomLines(b *strings.Builder, number int, s *api.Symptom, width int) {
 	place := s.File
 	if s.Line > 0 {
 		place = fmt.Sprintf("%s:%d", s.File, s.Line)
@@ -161,7 +191,7 @@ func symptomLines(b *strings.Builder, s *api.Symptom, width int) {
 	case s.State != "new":
 		mark = "·"
 	}
-	fmt.Fprintf(b, "%s %s  %s\n", accent.Render(mark), place, faint.Render(log))
+	fmt.Fprintf(b, "%s %s %s  %s\n", accent.Render(mark), strong.Render(fmt.Sprint(number)), place, faint.Render(log))
 	fmt.Fprintf(b, "  │ %s\n", fit(s.Message, width-6))
 	for _, l := range s.Source {
 		if l.Line == s.Line {

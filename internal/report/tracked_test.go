@@ -92,7 +92,7 @@ func TestCause(t *testing.T) {
 	if err := Cause(&b, &d, map[string][]string{"x": {"- `OpenLid` was renamed", "", "2", "3", "4", "5", "6", "7", "8", "9"}}); err != nil {
 		t.Fatal(err)
 	}
-	for _, part := range []string{"C3  jar.OpenLid no longer exists", "▲ new · 2 symptoms shown", "same missing symbol jar.OpenLid (1.00)", "▲ shelf.go:3  run 4, build.log:2", "│ jar.OpenLid()", "└", "✓ a.go", "◌ b.go",
+	for _, part := range []string{"C3  jar.OpenLid no longer exists", "▲ new · 2 symptoms shown", "same missing symbol jar.OpenLid (1.00)", "▲ 1 shelf.go:3  run 4, build.log:2", "│ jar.OpenLid()", "└", "✓ 3 a.go", "◌ 4 b.go",
 		"and 12 more", "1 jar.md:5 confirmed", "renamed 5.0.0, a guess, 30 %", "│ - `OpenLid` was renamed", "│ …", "+5.00 has the missing symbol OpenLid", "fix claimed: renamed Mirja, after run 7"} {
 		if !strings.Contains(b.String(), part) {
 			t.Errorf("no %q in\n%s", part, b.String())

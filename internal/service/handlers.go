@@ -1,6 +1,7 @@
 package service
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"regexp"
@@ -297,12 +298,8 @@ func (s *Service) Decide(c *echo.Context, id api.UpgradeID, cause api.CauseID) e
 	if err != nil {
 		return err
 	}
-	d.Reason = strings.TrimSpace(d.Reason)
-	switch {
-	case !d.Kind.Valid():
-		return bad("kind is %q: give fix, defer, accept, wait or dismiss", d.Kind)
-	case d.Reason == "":
-		return bad("reason is empty: say in a sentence why, for whoever reads it later")
+	if err := checkDecision(&d); err != nil {
+		return err
 	}
 	if err := s.store.Decide(c.Request().Context(), id, cause, d); err != nil {
 		return err
@@ -312,6 +309,80 @@ func (s *Service) Decide(c *echo.Context, id api.UpgradeID, cause api.CauseID) e
 		return err
 	}
 	return c.JSON(http.StatusCreated, detail)
+}
+
+func checkDecision(d *api.NewDecision) error {
+	d.Reason = strings.TrimSpace(d.Reason)
+	switch {
+	case !d.Kind.Valid():
+		return bad("kind is %q: give fix, defer, accept, wait or dismiss", d.Kind)
+	case d.Reason == "":
+		return bad("reason is empty: say in a sentence why, for whoever reads it later")
+	}
+	return nil
+}
+
+// DecideAll answers POST /upgrades/{upgrade}/decisions.
+func (s *Service) DecideAll(c *echo.Context, id api.UpgradeID) error {
+	d, err := body[api.NewDecisions](c)
+	if err != nil {
+		return err
+	}
+	if err := checkDecision(&d.Decision); err != nil {
+		return err
+	}
+	if len(d.Causes) == 0 {
+		return bad("causes is empty: name those that the decision is for")
+	}
+	if err := s.store.DecideAll(c.Request().Context(), id, d.Causes, d.Decision); err != nil {
+		return err
+	}
+	causes, err := s.store.Causes(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, causes)
+}
+
+// ListCorrections answers GET /upgrades/{upgrade}/corrections.
+func (s *Service) ListCorrections(c *echo.Context, id api.UpgradeID) error {
+	return answer(c)(s.store.Corrections(c.Request().Context(), id))
+}
+
+// Correct answers POST /upgrades/{upgrade}/corrections.
+func (s *Service) Correct(c *echo.Context, id api.UpgradeID) error {
+	n, err := body[api.NewCorrection](c)
+	if err != nil {
+		return err
+	}
+	switch {
+	case !n.Kind.Valid():
+		return bad("kind is %q: give move, split, merge or pin", n.Kind)
+	case n.Kind == "merge" && n.From == "":
+		return bad("from is empty: name the cause that is merged into %s", n.Cause)
+	case n.Kind != "merge" && len(n.Symptoms) == 0:
+		return bad("symptoms is empty: name those to %s by their IDs", n.Kind)
+	}
+	made, err := s.store.Correct(c.Request().Context(), id, n)
+	if errors.Is(err, store.ErrRefused) {
+		return bad("%s", strings.TrimPrefix(err.Error(), store.ErrRefused.Error()+": "))
+	}
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, made)
+}
+
+// UndoCorrection answers DELETE /upgrades/{upgrade}/corrections/{correction}.
+func (s *Service) UndoCorrection(c *echo.Context, id api.UpgradeID, correction api.CorrectionID, params api.UndoCorrectionParams) error {
+	author := ""
+	if params.Author != nil {
+		author = *params.Author
+	}
+	if err := s.store.UndoCorrection(c.Request().Context(), id, correction, author); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
 }
 
 // GetReport answers GET /upgrades/{upgrade}/report.

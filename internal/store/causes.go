@@ -13,6 +13,7 @@ import (
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/triage"
 )
 
 type causeRow struct {
@@ -26,6 +27,7 @@ type causeRow struct {
 	Rank      int                    `db:"rank"`
 	Reason    string                 `db:"reason"`
 	Because   doc[[]cluster.Because] `db:"because"`
+	Steps     doc[[]triage.Step]     `db:"steps"`
 	Known     bool                   `db:"known"`
 	Status    string                 `db:"status"`
 	First     int                    `db:"first_run"`
@@ -42,7 +44,7 @@ type causeRow struct {
 // selectCause reads causes of a leg in the order to tackle them: what is shown
 // by rank, then what is out of sight, then what is cleared.
 const selectCause = `
-	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.known, c.status, c.first_run, c.since_run,
+	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.steps, c.known, c.status, c.first_run, c.since_run,
 		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) AS total,
 		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
 		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
@@ -190,7 +192,19 @@ func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.Caus
 	if len(rows) == 0 {
 		return api.CauseDetail{}, fmt.Errorf("cause %s: %w", name, ErrNotFound)
 	}
-	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}}
+	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}, Steps: []api.Step{}, Corrections: []api.Correction{}}
+	for _, step := range rows[0].Steps.v {
+		d.Steps = append(d.Steps, api.Step{Kind: api.StepKind(step.Kind), Text: step.Text, Change: step.Change, Places: step.Places})
+	}
+	corrections, err := s.Corrections(ctx, upgrade)
+	if err != nil {
+		return d, err
+	}
+	for _, c := range corrections {
+		if c.Cause == name || c.From == name {
+			d.Corrections = append(d.Corrections, c)
+		}
+	}
 	links, err := s.links(ctx, leg)
 	if err != nil {
 		return d, err
@@ -234,9 +248,10 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 		First    int                  `db:"first_run"`
 		Last     int                  `db:"last_run"`
 		Source   string               `db:"source"`
+		Because  doc[cluster.Because] `db:"because"`
 	}
 	err := s.db.SelectContext(ctx, &rows, `
-		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run,
+		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run, s.because,
 			coalesce((SELECT r.source FROM run r WHERE r.leg_id = s.leg_id AND r.number = s.last_run), '') AS source
 		FROM symptom s WHERE s.leg_id = $1 AND s.cause_id = $2
 		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity`, leg, cause, root)
@@ -260,6 +275,9 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 			ID: f.ID, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Tool: f.Tool, Code: f.Code, Message: f.Message, Detail: f.Detail,
 			File: f.File, Line: f.Line, Column: f.Column, Unit: f.Unit, Test: f.Test, State: api.SymptomState(r.State), Status: api.SymptomStatus(r.Status),
 			Origin: r.Origin, Follower: r.Follower, First: r.First, Last: r.Last, Places: []api.Place{}, Source: excerpt(trees[r.Source], f.File, f.Line),
+		}
+		if b := r.Because.v; b.What != "" {
+			v.Because = &api.Because{What: b.What, Value: b.Value, Weight: b.Weight}
 		}
 		v.Places = append(v.Places, places[f.ID]...)
 		list = append(list, v)
@@ -334,23 +352,25 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 
 // Decide records a decision on a cause. A fix is claimed until runs prove it.
 func (s *Store) Decide(ctx context.Context, upgrade int64, cause string, d api.NewDecision) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		_, id, err := s.causeID(ctx, tx, upgrade, cause)
-		if err != nil {
-			return err
-		}
-		outcome := ""
-		if d.Kind == "fix" {
-			outcome = "claimed"
-		}
-		_, err = tx.ExecContext(ctx, `
-			INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
-			VALUES ($1, $2, $3, $4, $5, $6, (SELECT runs FROM upgrade WHERE id = $7), $8)`, id, d.Kind, d.Reason, d.Due, d.Commit, d.Author, upgrade, outcome)
-		if err != nil {
-			return fmt.Errorf("storing the decision: %w", err)
-		}
-		return addEvent(ctx, tx, upgrade, event{kind: "decision", cause: cause, text: fmt.Sprintf("%s: %s, %s", cause, d.Kind, d.Reason)})
-	})
+	return s.DecideAll(ctx, upgrade, []string{cause}, d)
+}
+
+func (s *Store) decide(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string, d api.NewDecision) error {
+	_, id, err := s.causeID(ctx, tx, upgrade, cause)
+	if err != nil {
+		return err
+	}
+	outcome := ""
+	if d.Kind == "fix" {
+		outcome = "claimed"
+	}
+	_, err = tx.ExecContext(ctx, `
+		INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
+		VALUES ($1, $2, $3, $4, $5, $6, (SELECT runs FROM upgrade WHERE id = $7), $8)`, id, d.Kind, d.Reason, d.Due, d.Commit, d.Author, upgrade, outcome)
+	if err != nil {
+		return fmt.Errorf("storing the decision: %w", err)
+	}
+	return addEvent(ctx, tx, upgrade, event{kind: "decision", cause: cause, text: fmt.Sprintf("%s: %s, %s", cause, d.Kind, d.Reason)})
 }
 
 func (s *Store) causeID(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string) (leg, id int64, err error) {

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
 )
@@ -68,7 +69,7 @@ func (a *Analysis) Save(p Progress) error {
 		}
 	}
 	if p.Run == nil {
-		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes linked again"})
+		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes drawn anew"})
 	}
 	if err := a.judgeFixes(p); err != nil {
 		return err
@@ -92,13 +93,13 @@ func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
 		var err error
 		if t := told[name]; t != nil {
 			err = a.tx.GetContext(a.ctx, &id, `
-				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, known, status, first_run, since_run)
-				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, steps, known, status, first_run, since_run)
+				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
 				ON CONFLICT (leg_id, name) DO UPDATE SET signature = excluded.signature, title = excluded.title, kind = excluded.kind, phase = excluded.phase,
 					package = excluded.package, root = excluded.root, rank = excluded.rank, reason = excluded.reason, because = excluded.because,
-					known = excluded.known, status = excluded.status, since_run = excluded.since_run
+					steps = excluded.steps, known = excluded.known, status = excluded.status, since_run = excluded.since_run
 				RETURNING id`,
-				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), t.Known, c.Status, c.First, c.Since)
+				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), asJSON(orEmpty(t.Steps)), t.Known, c.Status, c.First, c.Since)
 		} else {
 			err = a.tx.GetContext(a.ctx, &id, `UPDATE cause SET status = $3, since_run = $4, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, c.Status, c.Since)
 		}
@@ -117,24 +118,30 @@ func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
 			followers[id] = true
 		}
 	}
-	var list [9][]string
+	because := map[string]cluster.Because{}
+	for i := range p.Report.Symptoms {
+		if s := &p.Report.Symptoms[i]; s.Because != nil {
+			because[s.ID] = *s.Because
+		}
+	}
+	var list [10][]string
 	for _, id := range sortedNames(p.State.Symptoms) {
 		t := p.State.Symptoms[id]
 		row := []string{id, strconv.FormatInt(ids[t.Cause], 10), strconv.FormatBool(followers[id]), string(t.State), string(t.Status), string(t.Origin),
-			fmt.Sprintf("%d:%d", t.First, t.Last), asJSON(orEmpty(t.Checks)), asJSON(t.Symptom)}
+			fmt.Sprintf("%d:%d", t.First, t.Last), asJSON(orEmpty(t.Checks)), asJSON(t.Symptom), asJSON(because[id])}
 		for i, v := range row {
 			list[i] = append(list[i], v)
 		}
 	}
 	_, err := a.tx.ExecContext(a.ctx, `
-		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts)
+		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts, because)
 		SELECT $1, s.identity, nullif(s.cause::bigint, 0), s.follower::boolean, s.state, s.status, s.origin,
-			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb
-		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[])
-			AS s(identity, cause, follower, state, status, origin, runs, checks, facts)
+			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb, s.because::jsonb
+		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[], $11::text[])
+			AS s(identity, cause, follower, state, status, origin, runs, checks, facts, because)
 		ON CONFLICT (leg_id, identity) DO UPDATE SET cause_id = excluded.cause_id, follower = excluded.follower, state = excluded.state, status = excluded.status,
-			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts`,
-		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8])
+			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts, because = excluded.because`,
+		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8], list[9])
 	if err != nil {
 		return fmt.Errorf("storing the symptoms: %w", err)
 	}

@@ -10,6 +10,7 @@ export type ChangeRow = Schemas["ChangeRow"];
 export type Check = Schemas["Check"];
 export type Compared = Schemas["Compared"];
 export type Comparison = Schemas["Comparison"];
+export type Correction = Schemas["Correction"];
 export type Decision = Schemas["Decision"];
 export type Gate = Schemas["Gate"];
 export type HistoryPoint = Schemas["HistoryPoint"];

@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { client, data } from "./client";
+import { client, data, Problem } from "./client";
 import type { components } from "./schema.gen";
 
 /** The keys under which answers are kept; all of one upgrade's begin with its own. */
@@ -220,6 +220,49 @@ export function useDecide(upgrade: number, cause: string) {
           body: { ...decision, author: "console" },
         }),
       ),
+    onSuccess: refresh,
+  });
+}
+
+/** Takes one decision on several causes, all or none. */
+export function useDecideAll(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: ({ causes, ...decision }: { causes: string[]; kind: DecisionKind; reason: string; due?: string }) =>
+      data(
+        client.POST("/upgrades/{upgrade}/decisions", {
+          params: { path: { upgrade } },
+          body: { causes, decision: { ...decision, author: "console" } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+/** Says where symptoms belong; the causes are drawn anew in the background. */
+export function useCorrect(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (correction: components["schemas"]["NewCorrection"]) =>
+      data(
+        client.POST("/upgrades/{upgrade}/corrections", {
+          params: { path: { upgrade } },
+          body: { ...correction, author: "console" },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useUndoCorrection(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: async (correction: number) => {
+      const { error, response } = await client.DELETE("/upgrades/{upgrade}/corrections/{correction}", {
+        params: { path: { upgrade, correction }, query: { author: "console" } },
+      });
+      if (!response.ok) throw new Problem(response.status, error?.detail ?? error?.title ?? response.statusText);
+    },
     onSuccess: refresh,
   });
 }

@@ -448,6 +448,65 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take one decision on several causes, all or none */
+        post: operations["decideAll"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What people said of where symptoms belong, the latest first */
+        get: operations["listCorrections"];
+        put?: never;
+        /** Say where symptoms belong; the causes are drawn anew in the background */
+        post: operations["correct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/corrections/{correction}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                correction: components["parameters"]["CorrectionId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a correction back; that it was made stays on record */
+        delete: operations["undoCorrection"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/report": {
         parameters: {
             query?: never;
@@ -900,6 +959,46 @@ export interface components {
             commit?: string;
             author?: string;
         };
+        NewDecisions: {
+            causes: string[];
+            decision: components["schemas"]["NewDecision"];
+        };
+        NewCorrection: {
+            /** @enum {string} */
+            kind: "move" | "split" | "merge" | "pin";
+            /** @description Where they belong; of a split, the cause that they leave; of a merge, the one that stays */
+            cause: string;
+            /** @description Of a merge, the cause that is given up */
+            from?: string;
+            /** @description IDs; none for a merge */
+            symptoms?: string[];
+            reason?: string;
+            author?: string;
+        };
+        Correction: {
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "move" | "split" | "merge" | "pin";
+            symptoms: string[];
+            from: string;
+            /** @description Where they belong since */
+            cause: string;
+            reason: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            undone: boolean;
+        };
+        Step: {
+            /** @enum {string} */
+            kind: "rename" | "note" | "places" | "expectation" | "look";
+            text: string;
+            /** @description The change whose patch or words it rests on */
+            change?: string;
+            /** @description Files, those with most symptoms first */
+            places?: string[];
+        };
         Decision: {
             /** Format: int64 */
             id: number;
@@ -954,6 +1053,7 @@ export interface components {
             text: string;
         };
         Symptom: {
+            because?: components["schemas"]["Because"];
             id: string;
             kind: string;
             level: string;
@@ -987,6 +1087,9 @@ export interface components {
             links: components["schemas"]["Link"][];
             decisions: components["schemas"]["Decision"][];
             life: components["schemas"]["LifePoint"][];
+            /** @description What to do next, first things first */
+            steps: components["schemas"]["Step"][];
+            corrections: components["schemas"]["Correction"][];
         };
         LifePoint: {
             run: number;
@@ -1065,6 +1168,7 @@ export interface components {
         RunId: number;
         NotesId: number;
         InputId: number;
+        CorrectionId: number;
         /** @description The cause's number, as in C3 */
         CauseId: string;
         ChangeId: string;
@@ -1754,6 +1858,107 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CauseDetail"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideAll: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDecisions"];
+            };
+        };
+        responses: {
+            /** @description The causes as they are now */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Cause"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCorrections: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The corrections */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Correction"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    correct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCorrection"];
+            };
+        };
+        responses: {
+            /** @description The correction */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Correction"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoCorrection: {
+        parameters: {
+            query?: {
+                author?: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                correction: components["parameters"]["CorrectionId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It no longer holds */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

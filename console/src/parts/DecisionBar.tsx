@@ -3,7 +3,7 @@ import type { CauseDetail, Decision } from "../api/client";
 import { type DecisionKind, useDecide } from "../api/queries";
 import { Heading } from "./basics";
 
-const kinds: { kind: DecisionKind; name: string; asks: string; due: boolean }[] = [
+export const decisions: { kind: DecisionKind; name: string; asks: string; due: boolean }[] = [
   { kind: "fix", name: "Fix", asks: "What was done? Runs will prove or disprove it.", due: false },
   { kind: "defer", name: "Defer", asks: "Why later?", due: true },
   { kind: "accept", name: "Accept", asks: "Why is the new behaviour fine?", due: false },
@@ -21,13 +21,13 @@ interface Props {
 /** What becomes of the cause, and what was decided before. */
 export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
   const decide = useDecide(upgrade, detail.cause.id);
-  const chosen = kinds.find((k) => k.kind === deciding);
+  const chosen = decisions.find((k) => k.kind === deciding);
   return (
     <div>
       <Heading>Decision</Heading>
       <fieldset className="no-print flex flex-wrap gap-2">
         <legend className="sr-only">What becomes of this cause</legend>
-        {kinds.map((k) => (
+        {decisions.map((k) => (
           <button
             key={k.kind}
             type="button"
@@ -41,7 +41,7 @@ export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
         ))}
       </fieldset>
       {chosen && (
-        <Form
+        <DecisionForm
           key={chosen.kind}
           {...chosen}
           busy={decide.isPending}
@@ -91,7 +91,8 @@ interface FormProps {
   onCancel: () => void;
 }
 
-function Form({ asks, due, busy, error, onDone, onCancel }: FormProps) {
+/** Asks for the reason of a decision. */
+export function DecisionForm({ asks, due, busy, error, onDone, onCancel }: FormProps) {
   const [reason, setReason] = useState("");
   const [when, setWhen] = useState("");
   const field = useRef<HTMLTextAreaElement>(null);

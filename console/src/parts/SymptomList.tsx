@@ -2,8 +2,15 @@ import type { Symptom } from "../api/client";
 import { useInputLines } from "../api/queries";
 import { CopyButton, Middle } from "./basics";
 
-/** The best symptom in full, the others folded by file. */
-export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: Symptom[] }) {
+interface Props {
+  upgrade: number;
+  symptoms: Symptom[];
+  chosen: string[];
+  onChoose: (ids: string[], on: boolean) => void;
+}
+
+/** The best symptom in full, the others folded by file; each can be chosen, and each file. */
+export function SymptomList({ upgrade, symptoms, chosen, onChoose }: Props) {
   const [root, ...rest] = symptoms;
   if (!root) return null;
   const files = new Map<string, Symptom[]>();
@@ -13,10 +20,22 @@ export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: 
   }
   return (
     <div className="space-y-3">
-      <Full upgrade={upgrade} symptom={root} open />
+      <Full upgrade={upgrade} symptom={root} open chosen={chosen.includes(root.id)} onChoose={onChoose} />
       {[...files].map(([file, list]) => (
         <details key={file} className="border-t border-line pt-2">
           <summary className="cursor-pointer">
+            <input
+              type="checkbox"
+              aria-label={`Choose what stands in ${file}`}
+              checked={list.every((s) => chosen.includes(s.id))}
+              onChange={(e) =>
+                onChoose(
+                  list.map((s) => s.id),
+                  e.target.checked,
+                )
+              }
+              className="no-print mr-2 align-middle accent-copper"
+            />
             <span className="font-mono text-xs">{file}</span>{" "}
             <span className="text-xs text-soft">
               {list.length} {list.every((s) => s.follower) ? "that only follow" : ""}
@@ -24,7 +43,7 @@ export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: 
           </summary>
           <div className="mt-2 space-y-4">
             {list.map((s) => (
-              <Full key={s.id} upgrade={upgrade} symptom={s} />
+              <Full key={s.id} upgrade={upgrade} symptom={s} chosen={chosen.includes(s.id)} onChoose={onChoose} />
             ))}
           </div>
         </details>
@@ -33,12 +52,28 @@ export function SymptomList({ upgrade, symptoms }: { upgrade: number; symptoms: 
   );
 }
 
-function Full({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; open?: boolean }) {
+interface FullProps {
+  upgrade: number;
+  symptom: Symptom;
+  open?: boolean;
+  chosen: boolean;
+  onChoose: Props["onChoose"];
+}
+
+function Full({ upgrade, symptom, open, chosen, onChoose }: FullProps) {
   const place = symptom.line > 0 ? `${symptom.file}:${symptom.line}` : symptom.file;
   const where = place || symptom.unit;
   return (
     <article>
       <p className="flex flex-wrap items-center gap-x-2">
+        <input
+          type="checkbox"
+          aria-label={`Choose the symptom at ${where}`}
+          data-symptom={symptom.id}
+          checked={chosen}
+          onChange={(e) => onChoose([symptom.id], e.target.checked)}
+          className="no-print accent-copper"
+        />
         <span className="font-mono text-xs">{where}</span>
         <CopyButton text={where} label="Copy the place" />
         {symptom.test && <span className="text-xs text-soft">{symptom.test}</span>}
@@ -51,6 +86,11 @@ function Full({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; o
       <p className="mb-2 [overflow-wrap:anywhere]">
         <Middle text={symptom.message} most={400} />
       </p>
+      {symptom.because && !open && (
+        <p className="mb-1 text-xs text-soft">
+          {symptom.because.what} <code>{symptom.because.value}</code>
+        </p>
+      )}
       {symptom.source.length > 0 && <Source symptom={symptom} />}
       {symptom.places[0] && <Log upgrade={upgrade} symptom={symptom} open={open} />}
     </article>

@@ -13,6 +13,7 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
         <h1 className="text-lg font-semibold">{upgrade.name}</h1>
         <nav className="no-print flex flex-wrap gap-x-4" aria-label="Pages of this upgrade">
           <Way to={`/upgrades/${upgrade.id}`} name="Overview" />
+          <Way to={`/upgrades/${upgrade.id}/causes`} name="Causes" />
           <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
           <Way to={`/upgrades/${upgrade.id}/tests`} name="Tests" />
           <Way to={`/upgrades/${upgrade.id}/notes`} name="Notes" />

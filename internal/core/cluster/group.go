@@ -364,13 +364,7 @@ func (g *grouping) causes() []Cause {
 	causes := make([]Cause, 0, len(order))
 	for _, root := range order {
 		c := sets[root]
-		sort.SliceStable(c.Members, func(a, b int) bool {
-			x, y := c.Members[a], c.Members[b]
-			if x.Follower != y.Follower {
-				return !x.Follower
-			}
-			return x.Symptom.Phase.Order() < y.Symptom.Phase.Order()
-		})
+		c.arrange()
 		c.Signature, _ = strongest(c.Members[0].Evidence)
 		causes = append(causes, *c)
 	}
@@ -393,11 +387,27 @@ func (c *Cause) Identity() Identity {
 }
 
 // Join folds another cause into this one, for a reason that linking found.
+// What only followed there does so here.
 func (c *Cause) Join(other Cause, reason Because) {
 	for _, m := range other.Members {
-		m.Because = reason
+		if !m.Follower {
+			m.Because = reason
+		}
 		c.Members = append(c.Members, m)
 	}
+	c.arrange()
+}
+
+// arrange puts what stands by itself before what follows, the earliest phase
+// first: the first member is the root.
+func (c *Cause) arrange() {
+	sort.SliceStable(c.Members, func(a, b int) bool {
+		x, y := c.Members[a], c.Members[b]
+		if x.Follower != y.Follower {
+			return !x.Follower
+		}
+		return x.Symptom.Phase.Order() < y.Symptom.Phase.Order()
+	})
 }
 
 // Misses is the name whose absence holds the cause together, or "".

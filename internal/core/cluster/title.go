@@ -30,10 +30,24 @@ func (c *Cause) Title() string {
 	case fact.What == FactCallee:
 		return fmt.Sprintf("calls of %s no longer fit", fact.Name)
 	}
-	if s.Test != "" {
-		return s.Test + ": " + s.Message
+	if s.Test == "" {
+		return s.Message
 	}
-	return s.Message
+	if n := c.tests(); n > 1 && root.about.Known {
+		return fmt.Sprintf("%s fails in %d tests", root.about.Name, n)
+	}
+	return s.Test + ": " + s.Message
+}
+
+// tests counts the failed tests that stand by themselves.
+func (c *Cause) tests() int {
+	seen := map[string]bool{}
+	for _, m := range c.Members {
+		if m.Symptom.Test != "" && !m.Follower {
+			seen[m.Symptom.Unit+"\x00"+m.Symptom.Test] = true
+		}
+	}
+	return len(seen)
 }
 
 // Subject is the name that the cause's title is about, or "".

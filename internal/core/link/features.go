@@ -244,11 +244,11 @@ func (q *query) kinds(change *notes.Change, c *Candidate) {
 	}
 	for n, kind := range fitting {
 		if kind == change.Kind {
-			c.set(fits, 1-0.2*float64(n), string(kind)+" and "+way)
+			c.set(fits, 1-0.2*float64(n), string(kind))
 			return
 		}
 	}
-	c.set(misfits, 1, string(change.Kind)+" and "+way)
+	c.set(misfits, 1, string(change.Kind))
 }
 
 // shows finds the line of old code in a change that is most like a source

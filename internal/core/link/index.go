@@ -23,6 +23,7 @@ type Index struct {
 	byWord   map[string][]int // stem of a word
 	names    [][]string       // last parts of each change's symbols, in their order
 	tokens   []map[string]bool
+	spelt    map[string]string // stem to the shortest word that has it
 	counts   []map[string]int
 	lengths  []float64
 	mean     float64
@@ -31,7 +32,7 @@ type Index struct {
 
 // NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{byName: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}}
+	x := &Index{byName: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
 	for i := range changes {
 		c := &changes[i]
 		n := len(x.changes)
@@ -51,6 +52,7 @@ func NewIndex(changes []notes.Change) *Index {
 			for _, t := range word.FindAllString(text, -1) {
 				if !tokens[t] {
 					tokens[t] = true
+					x.spell(t)
 					x.byToken[t] = append(x.byToken[t], n)
 				}
 			}
@@ -147,7 +149,22 @@ func (x *Index) shared(q *query, i int) string {
 		m, n := len(x.byWord[list[a]]), len(x.byWord[list[b]])
 		return m < n || m == n && list[a] < list[b]
 	})
-	return strings.Join(list[:min(len(list), 4)], ", ")
+	list = list[:min(len(list), 4)]
+	for n, w := range list {
+		if word, ok := x.spelt[w]; ok {
+			list[n] = word
+		}
+	}
+	return strings.Join(list, ", ")
+}
+
+// spell keeps a word for its stem, so that reasons have words and not stems.
+func (x *Index) spell(word string) {
+	lower := strings.ToLower(word)
+	stem := stemWord(lower)
+	if old, ok := x.spelt[stem]; !ok || len(lower) < len(old) || len(lower) == len(old) && lower < old {
+		x.spelt[stem] = lower
+	}
 }
 
 // LastPart is a name without its qualifiers; a path stands as a whole.

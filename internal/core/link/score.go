@@ -138,7 +138,7 @@ func (c *Candidate) link(x *Index, q *query) Link {
 	l := Link{Change: c.Change, Strong: c.strong, Score: c.score()}
 	for n, value := range c.Features {
 		term := weights[n] * value
-		if math.Abs(term) < 0.05 {
+		if math.Abs(term) < 0.1 {
 			continue
 		}
 		if n == worded || n == enough {

@@ -1,6 +1,8 @@
 package triage
 
 import (
+	"strings"
+
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/link"
 )
@@ -69,7 +71,7 @@ func correct(causes []explained, c Case, index *link.Index) []explained {
 			if !ok {
 				i = len(list)
 				at[to] = i
-				list = append(list, explained{id: to, Cause: cluster.Cause{Signature: "by hand|" + to, Known: known(members)}})
+				list = append(list, explained{id: to, Cause: cluster.Cause{Signature: signature(c.Prior, to), Known: known(members)}})
 			}
 			list[i].Members = append(list[i].Members, members...)
 			list[i].links = index.Links(&list[i].Cause)
@@ -156,6 +158,16 @@ func (m merges) of(id string) string {
 		id = c.Cause
 	}
 	return id
+}
+
+// signature is what an earlier cause was known by, or what one made by hand is.
+func signature(prior []cluster.Identity, id string) string {
+	for _, p := range prior {
+		if p.ID == id && p.Signature != "" {
+			return strings.TrimPrefix(p.Signature, "known|")
+		}
+	}
+	return "by hand|" + id
 }
 
 func known(members []cluster.Member) bool {

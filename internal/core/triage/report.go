@@ -56,7 +56,9 @@ type Symptom struct {
 	symptom.Symptom
 	Symbols []string `json:"symbols"`
 	Cause   string   `json:"cause,omitempty"`
-	Source  string   `json:"source,omitempty"` // the source line, where the tree was at hand
+	// Because is why it is of that cause.
+	Because *cluster.Because `json:"because,omitempty"`
+	Source  string           `json:"source,omitempty"` // the source line, where the tree was at hand
 }
 
 // Cause is a cause in the report. Reason says in one line why it has its rank.

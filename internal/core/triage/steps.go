@@ -104,6 +104,12 @@ func instruction(c *notes.Change) string {
 			return sentence
 		}
 	}
+	switch c.Kind { // what such an entry says is what to do
+	case notes.Signature, notes.Requirement, notes.Moved, notes.Removed:
+		if c.Title != "" {
+			return c.Title
+		}
+	}
 	return ""
 }
 

@@ -357,15 +357,16 @@ func (r *Report) inputs(results []read.Result, side string) {
 
 // fill writes symptoms and causes into the report.
 func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, causes []explained) {
-	of := map[*symptom.Symptom]string{}
+	of, because := map[*symptom.Symptom]string{}, map[*symptom.Symptom]*cluster.Because{}
 	for i := range causes {
 		e := &causes[i]
 		r.Causes = append(r.Causes, e.cause(i+1))
 		if len(e.links) > 0 {
 			r.Summary.Linked++
 		}
-		for _, m := range e.Members {
-			of[m.Symptom] = e.id
+		for n := range e.Members {
+			m := &e.Members[n]
+			of[m.Symptom], because[m.Symptom] = e.id, &m.Because
 		}
 	}
 	r.Summary.Causes = len(r.Causes)
@@ -374,7 +375,7 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 		if s.Package == "" {
 			s.Package = packageOf(evidence[i])
 		}
-		r.Symptoms = append(r.Symptoms, Symptom{Symptom: *s, Symbols: s.Symbols(), Cause: of[s], Source: evidence[i].Source})
+		r.Symptoms = append(r.Symptoms, Symptom{Symptom: *s, Symbols: s.Symbols(), Cause: of[s], Because: because[s], Source: evidence[i].Source})
 		r.Summary.count(s.State)
 	}
 }

@@ -49,7 +49,9 @@ type Firing struct {
 }
 
 // Sensor reads a temperature.
-type Sensor interface{ Read(ctx context.Context) (Celsius, error) }
+type Sensor interface {
+	Read(ctx context.Context) (Celsius, error)
+}
 
 // Fire runs a plan and tells how long it takes.
 func (k *Kiln) Fire(ctx context.Context, f Firing) (time.Duration, error) {

@@ -1,0 +1,383 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import type { Cause } from "../api/client";
+import { useLive } from "../api/live";
+import { type DecisionKind, useCause, useCorrect, useJudgeLink, useOverview } from "../api/queries";
+import { BulkDecision } from "../parts/BulkDecision";
+import { Skeleton, Trouble } from "../parts/basics";
+import { CauseView } from "../parts/CauseView";
+import { useKeys } from "../parts/keys";
+import { StandingMark } from "../parts/standing";
+import { UpgradeHead } from "../parts/UpgradeHead";
+
+/** The causes as a workplace: a list to filter, sort and group, and its reading pane. */
+export function CausesPage() {
+  const upgrade = Number(useParams().upgrade);
+  const overview = useOverview(upgrade);
+  const live = useLive(upgrade);
+  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
+  if (!overview.data) return <Skeleton rows={12} />;
+  return (
+    <>
+      <title>{`Causes of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <UpgradeHead upgrade={overview.data.upgrade} />
+      <Workplace upgrade={upgrade} all={overview.data.causes} live={live} />
+    </>
+  );
+}
+
+const standings = ["open", "undecided", "cleared", "known", "all"] as const;
+const groupings = ["package", "phase", "check", "kind"] as const;
+const orders: Record<string, { name: string; compare: (a: Cause, b: Cause) => number }> = {
+  size: { name: "largest", compare: (a, b) => b.shown + b.hidden - (a.shown + a.hidden) },
+  newest: { name: "newest", compare: (a, b) => b.first - a.first },
+  title: { name: "by title", compare: (a, b) => a.title.localeCompare(b.title) },
+};
+
+function stands(c: Cause, where: string) {
+  const open = !c.known && c.status !== "cleared";
+  if (where === "open") return open;
+  if (where === "undecided") return open && !c.decision;
+  if (where === "cleared") return !c.known && c.status === "cleared";
+  if (where === "known") return c.known;
+  return true;
+}
+
+function groupOf(c: Cause, by: string) {
+  if (by === "package") return c.package || "no package";
+  if (by === "phase") return c.phase;
+  if (by === "check") return c.checks.join(", ");
+  if (by === "kind") return c.kind;
+  return "";
+}
+
+type Row = { cause: Cause } | { group: string; count: number };
+
+function rowsOf(causes: Cause[], by: string): Row[] {
+  if (!by) return causes.map((cause) => ({ cause }));
+  const groups = new Map<string, Cause[]>();
+  for (const c of causes) groups.set(groupOf(c, by), [...(groups.get(groupOf(c, by)) ?? []), c]);
+  return [...groups].flatMap(([group, list]) => [{ group, count: list.length }, ...list.map((cause) => ({ cause }))]);
+}
+
+function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live: ReturnType<typeof useLive> }) {
+  const [search, setSearch] = useSearchParams();
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [deciding, setDeciding] = useState<DecisionKind | null>(null);
+  const [bulk, setBulk] = useState<DecisionKind | null>(null);
+  const finder = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const wanted = (name: string) => search.get(name) ?? "";
+  const set = (changes: Record<string, string>) => {
+    const next = new URLSearchParams(search);
+    for (const [name, value] of Object.entries(changes)) {
+      if (value) next.set(name, value);
+      else next.delete(name);
+    }
+    setSearch(next, { replace: true });
+  };
+  const where = wanted("show") || "open";
+  const text = wanted("find").toLowerCase();
+  const kept = all.filter(
+    (c) =>
+      stands(c, where) &&
+      (!wanted("phase") || c.phase === wanted("phase")) &&
+      (!wanted("check") || c.checks.includes(wanted("check"))) &&
+      (!wanted("kind") || c.kind === wanted("kind")) &&
+      (!wanted("package") || c.package === wanted("package")) &&
+      (!wanted("note") || (wanted("note") === "with") === Boolean(c.link && c.link.score >= 0.5)) &&
+      (!text || `${c.id} ${c.title} ${c.package} ${c.link?.change.title ?? ""}`.toLowerCase().includes(text)),
+  );
+  const order = orders[wanted("order")];
+  if (order) kept.sort(order.compare);
+  const rows = rowsOf(kept, wanted("group"));
+  const listed = rows.flatMap((r) => ("cause" in r ? [r.cause] : []));
+  const current = listed.find((c) => c.id === wanted("cause")) ?? listed[0];
+  const at = listed.findIndex((c) => c.id === current?.id);
+  const open = (c: Cause | undefined) => {
+    if (!c) return;
+    setDeciding(null);
+    set({ cause: c.id });
+  };
+  const toggle = (id: string) => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
+  const detail = useCause(upgrade, current?.id ?? "");
+  const judge = useJudgeLink(upgrade, current?.id ?? "");
+  const correct = useCorrect(upgrade);
+  const best = detail.data?.links.find((l) => l.state !== "rejected");
+  const say = (state: "confirmed" | "rejected") => best && judge.mutate({ change: best.change.id, state });
+  const decide = (kind: DecisionKind) => (chosen.length > 0 ? setBulk(kind) : setDeciding(kind));
+  const merge = () => {
+    const [stays, ...rest] = [...chosen].sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
+    if (!stays) return;
+    for (const from of rest) correct.mutate({ kind: "merge", cause: stays, from });
+    setChosen([]);
+    set({ cause: stays });
+  };
+  useKeys({
+    j: ["next cause", () => open(listed[Math.min(at + 1, listed.length - 1)])],
+    k: ["cause before", () => open(listed[Math.max(at - 1, 0)])],
+    o: ["open on a page of its own", () => current && navigate(`/upgrades/${upgrade}/causes/${current.id}`)],
+    " ": ["choose or leave it", () => current && toggle(current.id)],
+    c: ["confirm the first link", () => say("confirmed")],
+    x: ["reject the first link", () => say("rejected")],
+    f: ["fix, the chosen ones too", () => decide("fix")],
+    d: ["defer", () => decide("defer")],
+    a: ["accept", () => decide("accept")],
+    w: ["wait", () => decide("wait")],
+    m: ["merge the chosen ones", merge],
+    "/": ["find", () => finder.current?.focus()],
+  });
+  const options = (value: (c: Cause) => string[]) => [...new Set(all.flatMap(value))].filter(Boolean).sort();
+  return (
+    <>
+      <div className="no-print mb-3 flex flex-wrap items-center gap-2 text-sm">
+        <fieldset className="flex flex-wrap gap-1">
+          <legend className="sr-only">Which causes</legend>
+          {standings.map((s) => (
+            <button
+              key={s}
+              type="button"
+              data-filter={s}
+              aria-pressed={where === s}
+              onClick={() => set({ show: s === "open" ? "" : s })}
+              className={`moves rounded border px-2 py-0.5 ${where === s ? "border-copper" : "border-line hover:border-copper"}`}
+            >
+              <span className="tabular-nums">{all.filter((c) => stands(c, s)).length}</span> {s}
+            </button>
+          ))}
+        </fieldset>
+        <Pick name="phase" value={wanted("phase")} options={options((c) => [c.phase])} onPick={set} />
+        <Pick name="check" value={wanted("check")} options={options((c) => c.checks)} onPick={set} />
+        <Pick name="kind" value={wanted("kind")} options={options((c) => [c.kind])} onPick={set} />
+        <Pick name="package" value={wanted("package")} options={options((c) => [c.package])} onPick={set} />
+        <Pick name="note" value={wanted("note")} options={["with", "without"]} onPick={set} />
+        <Select label="Group" value={wanted("group")} onPick={(group) => set({ group })}>
+          <option value="">not grouped</option>
+          {groupings.map((g) => (
+            <option key={g} value={g}>
+              by {g}
+            </option>
+          ))}
+        </Select>
+        <Select label="Order" value={wanted("order")} onPick={(order) => set({ order })}>
+          <option value="">what first</option>
+          {Object.entries(orders).map(([key, o]) => (
+            <option key={key} value={key}>
+              {o.name}
+            </option>
+          ))}
+        </Select>
+        <input
+          ref={finder}
+          type="search"
+          aria-label="Find causes"
+          placeholder="Find"
+          value={wanted("find")}
+          onChange={(e) => set({ find: e.target.value })}
+          onKeyDown={(e) => e.key === "Escape" && e.currentTarget.blur()}
+          className="w-28 rounded border border-line bg-sheet px-2 py-0.5"
+        />
+      </div>
+      {chosen.length > 0 && (
+        <BulkDecision
+          upgrade={upgrade}
+          chosen={chosen}
+          kind={bulk}
+          setKind={setBulk}
+          onMerge={merge}
+          onDone={() => {
+            setBulk(null);
+            setChosen([]);
+          }}
+        />
+      )}
+      {live.waiting > 0 && (
+        <button
+          type="button"
+          onClick={live.show}
+          className="mb-2 w-full rounded border border-copper px-2 py-1 text-left text-copper"
+        >
+          {live.waiting} newer: show
+        </button>
+      )}
+      <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
+        <section className="min-w-0" {...live.hold}>
+          {listed.length === 0 && <p className="text-soft">No cause is left under these filters.</p>}
+          <List rows={rows} current={current?.id ?? ""} chosen={chosen} onOpen={open} onToggle={toggle} />
+        </section>
+        <section className="min-w-0 lg:max-h-[calc(100vh-9.5rem)] lg:overflow-y-auto lg:pr-1" aria-label="The cause">
+          {current && detail.data?.cause.id === current.id && (
+            <CauseView
+              key={current.id}
+              upgrade={upgrade}
+              detail={detail.data}
+              deciding={deciding}
+              setDeciding={setDeciding}
+              narrow
+            />
+          )}
+          {current && detail.isLoading && <Skeleton rows={6} />}
+          {detail.error && current && <Trouble error={detail.error} retry={() => detail.refetch()} />}
+        </section>
+      </div>
+      {current && (
+        <p className="no-print mt-4 text-xs text-soft lg:hidden">
+          <Link to={`/upgrades/${upgrade}/causes/${current.id}`} className="text-copper underline underline-offset-2">
+            {current.id} on a page of its own
+          </Link>
+        </p>
+      )}
+    </>
+  );
+}
+
+interface ListProps {
+  rows: Row[];
+  current: string;
+  chosen: string[];
+  onOpen: (c: Cause) => void;
+  onToggle: (id: string) => void;
+}
+
+const rowHeight = 48;
+const groupHeight = 32;
+
+/** Thousands of rows, of which those in view are drawn. */
+function List({ rows, current, chosen, onOpen, onToggle }: ListProps) {
+  const box = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: (i) => (rows[i] && "cause" in rows[i] ? rowHeight : groupHeight),
+    overscan: 8,
+  });
+  const at = rows.findIndex((r) => "cause" in r && r.cause.id === current);
+  useEffect(() => {
+    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
+  }, [at, virtual]);
+  return (
+    <div
+      ref={box}
+      data-list="causes"
+      className="max-h-[70vh] overflow-y-auto border-y border-line lg:max-h-[calc(100vh-9.5rem)]"
+    >
+      <ol aria-label="Causes" className="relative" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index];
+          if (!row) return null;
+          return (
+            <li
+              key={"cause" in row ? row.cause.id : row.group}
+              className="absolute inset-x-0 top-0"
+              style={{ height: item.size, transform: `translateY(${item.start}px)` }}
+            >
+              {"cause" in row ? (
+                <Entry
+                  cause={row.cause}
+                  open={row.cause.id === current}
+                  chosen={chosen.includes(row.cause.id)}
+                  onOpen={() => onOpen(row.cause)}
+                  onToggle={() => onToggle(row.cause.id)}
+                />
+              ) : (
+                <p className="flex h-full items-end justify-between gap-2 border-b border-line px-2 pb-1 text-xs text-soft">
+                  <span className="truncate font-semibold">{row.group}</span>
+                  <span>{row.count}</span>
+                </p>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </div>
+  );
+}
+
+interface EntryProps {
+  cause: Cause;
+  open: boolean;
+  chosen: boolean;
+  onOpen: () => void;
+  onToggle: () => void;
+}
+
+function Entry({ cause, open, chosen, onOpen, onToggle }: EntryProps) {
+  const size = cause.shown + cause.hidden;
+  return (
+    <div
+      className={`grid h-full grid-cols-[1.25rem_minmax(0,1fr)] items-center gap-1 border-b border-line px-2 ${open ? "bg-wash" : "hover:bg-wash"}`}
+    >
+      <input
+        type="checkbox"
+        aria-label={`Choose ${cause.id}`}
+        checked={chosen}
+        onChange={onToggle}
+        className="no-print accent-copper"
+      />
+      <button
+        type="button"
+        data-cause={cause.id}
+        aria-current={open}
+        onClick={onOpen}
+        className="grid grid-cols-[2.25rem_2rem_minmax(0,1fr)_8rem] items-baseline gap-x-2 text-left"
+      >
+        <span className="font-mono text-xs text-soft">{cause.id}</span>
+        <span className="text-right font-semibold" title={`${size} symptoms`}>
+          {size || ""}
+        </span>
+        <span className="truncate" title={cause.title}>
+          {cause.title}
+        </span>
+        <StandingMark cause={cause} />
+        <span className="col-start-3 truncate text-xs text-soft">
+          {cause.status === "shown" ? cause.reason : cause.phase}
+        </span>
+        <span className="truncate text-xs text-soft">
+          {cause.link
+            ? `${cause.link.state === "confirmed" ? "" : cause.link.score < 0.5 ? "perhaps " : ""}${cause.link.change.notes}:${cause.link.change.line}`
+            : "no note"}
+        </span>
+      </button>
+    </div>
+  );
+}
+
+interface PickProps {
+  name: string;
+  value: string;
+  options: string[];
+  onPick: (changes: Record<string, string>) => void;
+}
+
+function Pick({ name, value, options, onPick }: PickProps) {
+  if (options.length < 2 && !value) return null;
+  return (
+    <Select label={`Only of this ${name}`} value={value} onPick={(v) => onPick({ [name]: v })}>
+      <option value="">any {name}</option>
+      {options.map((o) => (
+        <option key={o}>{o}</option>
+      ))}
+    </Select>
+  );
+}
+
+interface SelectProps {
+  label: string;
+  value: string;
+  onPick: (value: string) => void;
+  children: React.ReactNode;
+}
+
+function Select({ label, value, onPick, children }: SelectProps) {
+  return (
+    <select
+      aria-label={label}
+      value={value}
+      onChange={(e) => onPick(e.target.value)}
+      className="max-w-28 rounded border border-line bg-sheet px-1 py-0.5"
+    >
+      {children}
+    </select>
+  );
+}

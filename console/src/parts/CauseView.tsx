@@ -1,0 +1,105 @@
+import { useState } from "react";
+import type { CauseDetail } from "../api/client";
+import { type DecisionKind, useJudgeLink } from "../api/queries";
+import { CopyButton, Heading } from "./basics";
+import { Cascade } from "./Cascade";
+import { DecisionBar } from "./DecisionBar";
+import { Evidence } from "./Evidence";
+import { LinkedChange } from "./LinkedChange";
+import { Corrections, Regroup } from "./Regroup";
+import { Steps } from "./Steps";
+import { SymptomList } from "./SymptomList";
+import { StandingMark } from "./standing";
+
+interface Props {
+  upgrade: number;
+  detail: CauseDetail;
+  deciding: DecisionKind | null;
+  setDeciding: (kind: DecisionKind | null) => void;
+  /** Beside a list there is room for one column. */
+  narrow?: boolean;
+}
+
+/** A cause in full: its symptoms, what to do, the changes that may explain it, the evidence and the decision. */
+export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Props) {
+  const { cause, links } = detail;
+  const judge = useJudgeLink(upgrade, cause.id);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const choose = (ids: string[], on: boolean) =>
+    setChosen(on ? [...new Set([...chosen, ...ids])] : chosen.filter((id) => !ids.includes(id)));
+  const Name = narrow ? "h2" : "h1";
+  const symptoms = (
+    <section className="min-w-0">
+      <Heading aside={lived(detail)}>{counted(detail)}</Heading>
+      <Regroup upgrade={upgrade} cause={cause} chosen={chosen} onDone={() => setChosen([])} />
+      <SymptomList upgrade={upgrade} symptoms={detail.symptoms} chosen={chosen} onChoose={choose} />
+    </section>
+  );
+  const explained = (
+    <div>
+      <Heading>Explained by</Heading>
+      {links.length === 0 && (
+        <p className="text-soft">No entry of the notes explains this. Nothing is better than a wrong link.</p>
+      )}
+      {links.map((link, i) => (
+        <LinkedChange key={link.change.id} upgrade={upgrade} link={link} first={i === 0} judge={judge} />
+      ))}
+    </div>
+  );
+  return (
+    <>
+      <div className="flex items-start gap-2">
+        <Name className="text-lg font-semibold [overflow-wrap:anywhere]">
+          <span className="mr-2 font-mono font-normal text-copper">{cause.id}</span>
+          {cause.title}
+        </Name>
+        <CopyButton text={`${cause.id} ${cause.title}`} label="Copy the cause" />
+      </div>
+      <p className="flex flex-wrap items-center gap-x-4 text-soft">
+        <StandingMark cause={cause} />
+        {cause.status === "shown" && <span>{cause.reason}</span>}
+        <span className="text-xs">
+          {cause.phase} · {cause.checks.join(", ")} · since run {cause.first}
+        </span>
+      </p>
+      <div className={narrow ? "mt-4 space-y-6" : "mt-6 grid gap-8 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]"}>
+        {!narrow && symptoms}
+        <section className="min-w-0 space-y-8">
+          <Steps upgrade={upgrade} steps={detail.steps} />
+          {explained}
+          {narrow && symptoms}
+          <Cascade symptoms={detail.symptoms} />
+          <div>
+            <Heading>Why these are one cause</Heading>
+            <Evidence because={detail.because} />
+          </div>
+          <DecisionBar upgrade={upgrade} detail={detail} deciding={deciding} setDeciding={setDeciding} />
+          <Corrections upgrade={upgrade} detail={detail} />
+        </section>
+      </div>
+    </>
+  );
+}
+
+function counted({ cause, symptoms }: CauseDetail) {
+  const followers = symptoms.filter((s) => s.follower && s.status === "shown").length;
+  const left = cause.shown + cause.hidden;
+  if (left === 0) return symptoms.length === 1 ? "1 symptom, cleared" : `${symptoms.length} symptoms, all cleared`;
+  return `${left} ${left === 1 ? "symptom" : "symptoms"}${followers > 0 ? `, ${followers} only follow` : ""}`;
+}
+
+/** The cause's life: which run brought it, shrank it, cleared it, brought it back. */
+function lived({ life }: CauseDetail) {
+  const parts: string[] = [];
+  let size = 0;
+  for (const [i, p] of life.entries()) {
+    const now = p.shown + p.hidden;
+    if (i === 0 && now > 0) parts.push(`run ${p.run} brought ${now}`);
+    else if (size === 0 && now > 0) parts.push(`run ${p.run} brought it back with ${now}`);
+    else if (size > 0 && now === 0) parts.push(`run ${p.run} cleared it`);
+    else if (now < size) parts.push(`run ${p.run} shrank it to ${now}`);
+    else if (now > size) parts.push(`run ${p.run} grew it to ${now}`);
+    size = now;
+  }
+  return (parts.length > 4 ? [parts[0], "…", ...parts.slice(-3)] : parts).join(", ");
+}
