@@ -1,7 +1,7 @@
 # make demo and make test set up what is missing by themselves; both can be run
 # again and beside each other.
 
-.PHONY: demo test build lint fmt bench generate setup console
+.PHONY: demo test build lint fmt bench calibrate generate setup console
 
 demo: build
 	./bin/unicausa demo
@@ -27,6 +27,11 @@ bench: build
 	./scripts/setup bench
 	go test -run '^$$' -bench . -benchmem ./internal/core/...
 	go run ./bench
+
+# Fits the weights of internal/core/link/weights.go to the labelled cases, and
+# says how well they do on cases left out.
+calibrate:
+	go run ./internal/accuracy/calibrate
 
 generate: console/node_modules/.installed
 	go generate ./...

@@ -196,7 +196,7 @@ func sameOwner(name string, f cluster.Fact) float64 {
 	qualifier, owner := LastPart(strings.TrimRight(name[:i], ".#:")), LastPart(f.Owner)
 	switch {
 	case strings.EqualFold(qualifier, owner):
-		return 1.15
+		return 1.4
 	case f.What == cluster.FactMissing:
 		return 0.15
 	}
