@@ -7,6 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/chromedp"
+
 	"unicausa/internal/api"
 )
 
@@ -126,4 +128,69 @@ func TestCorrections(t *testing.T) {
 	want(t, 2, []string{"none with the number 9"}, "split", "C1", "9")
 	want(t, 2, []string{"no symptom of C1 stands in a file like z*.go"}, "move", "C1", "--file", "z*.go", "--to", "C2")
 	want(t, 2, []string{"no such correction"}, "undo", "999999")
+}
+
+// TestConsoleWorkplace holds that the causes are worked through by filter, keys
+// and choice: found, grouped, deferred together, split and merged, taken back.
+func TestConsoleWorkplace(t *testing.T) {
+	c := here(t)
+	upgrade := begin(t, c, "workplace")
+	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
+	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+		t.Fatal(err)
+	}
+	var log strings.Builder
+	log.WriteString(broken)
+	for i := range 2000 {
+		fmt.Fprintf(&log, "./z%d.go:%d:1: undefined: jar.Part%d\n", i, i+1, i)
+	}
+	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "b1", Exit: 1}, log.String())
+	ctx := browser(t)
+	var rows int
+	var where, title string
+	do(t, ctx,
+		chromedp.Navigate(page(upgrade, "/causes")),
+		chromedp.WaitVisible(`[data-cause="C1"]`),
+		chromedp.Evaluate(`document.querySelectorAll("[data-cause]").length`, &rows),
+		chromedp.WaitVisible(`//h2[contains(., "jar.Lid no longer exists")]`),
+		chromedp.KeyEvent("j"),
+		chromedp.WaitVisible(`[data-cause][aria-current="true"]:not([data-cause="C1"])`),
+		chromedp.KeyEvent("k"), chromedp.WaitVisible(`[data-cause="C1"][aria-current="true"]`),
+		// Choose it and the next, and defer both.
+		chromedp.KeyEvent(" "), chromedp.WaitVisible(`[data-bulk="defer"]`),
+		chromedp.KeyEvent("j"), chromedp.WaitVisible(`[data-cause="C2"][aria-current="true"]`),
+		chromedp.KeyEvent(" "), chromedp.WaitVisible(`[data-bulk="merge"]`), chromedp.KeyEvent("d"),
+		chromedp.WaitVisible(`textarea[name="reason"]`),
+		chromedp.SendKeys(`textarea[name="reason"]`, "after the harvest"),
+		chromedp.Click(`fieldset button[type="submit"]`),
+		chromedp.WaitNotPresent(`textarea[name="reason"]`),
+		chromedp.WaitVisible(`//button[@data-cause="C1"]//span[contains(., "deferred")]`),
+		chromedp.KeyEvent("/"), chromedp.Sleep(200*time.Millisecond), chromedp.SendKeys(`input[type="search"]`, "Part1999"),
+		chromedp.WaitVisible(`//h2[contains(., "jar.Part1999 no longer exists")]`),
+		chromedp.Sleep(500*time.Millisecond),
+		chromedp.Location(&where),
+	)
+	if rows < 5 || rows > 60 {
+		t.Errorf("%d of 2002 rows are drawn", rows)
+	}
+	if !strings.Contains(where, "find=Part1999") {
+		t.Errorf("the filter is not in the address %s", where)
+	}
+	do(t, ctx,
+		chromedp.Navigate(page(upgrade, "/causes?group=phase&show=undecided")),
+		chromedp.WaitVisible(`//ol[@aria-label="Causes"]//p[contains(., "compile")]`),
+		chromedp.WaitNotPresent(`[data-cause="C1"]`),
+		// On the page of the cause one symptom is split off, and taken back.
+		chromedp.Navigate(page(upgrade, "/causes/C1")),
+		chromedp.Click(`[data-symptom]`),
+		chromedp.Click(`[data-act="split"]`),
+		chromedp.WaitVisible(`[data-list="corrections"] [data-act="undo"]`),
+		chromedp.WaitVisible(`//h2[contains(., "2 symptoms")]`),
+		chromedp.Click(`[data-act="undo"]`),
+		chromedp.WaitVisible(`//h2[contains(., "3 symptoms")]`),
+		chromedp.Text(`[data-list="steps"]`, &title),
+	)
+	if !strings.Contains(title, "Edit 3 files") {
+		t.Errorf("what to do next is %q", title)
+	}
 }

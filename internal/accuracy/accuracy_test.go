@@ -150,7 +150,7 @@ func TestFit(t *testing.T) {
 	if yes, no := probability(examples[1].Features, w, b), probability(examples[0].Features, w, b); yes < 0.9 || no > 0.1 {
 		t.Errorf("right is %.2f, wrong %.2f", yes, no)
 	}
-	s := Judge("x", examples, w, b)
+	s := judge("x", examples, w, b)
 	if s.First != 1 || s.Calibration > 0.1 {
 		t.Errorf("judged %+v", s)
 	}

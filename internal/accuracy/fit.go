@@ -120,8 +120,33 @@ func probability(features, weights []float64, bias float64) float64 {
 	return 1 / (1 + math.Exp(-sum))
 }
 
-// Judge scores the examples of a case by weights that were fitted without it.
-func Judge(name string, examples []Example, weights []float64, bias float64) Score {
+// LeaveOneOut scores each case by weights that were fitted to the others, and
+// gives the weights that are fitted to all.
+func LeaveOneOut(cases []*Case) (scores []Score, weights []float64, bias float64, err error) {
+	examples := make([][]Example, len(cases))
+	var all []Example
+	for i, c := range cases {
+		if examples[i], err = Examples(c); err != nil {
+			return nil, nil, 0, err
+		}
+		all = append(all, examples[i]...)
+	}
+	for i, c := range cases {
+		var rest []Example
+		for j := range cases {
+			if j != i {
+				rest = append(rest, examples[j]...)
+			}
+		}
+		w, b := Fit(rest)
+		scores = append(scores, judge(c.Name, examples[i], w, b))
+	}
+	weights, bias = Fit(all)
+	return scores, weights, bias, nil
+}
+
+// judge scores the examples of a case by weights that were fitted without it.
+func judge(name string, examples []Example, weights []float64, bias float64) Score {
 	s := Score{Case: name}
 	byCause := map[int][]said{}
 	silent := map[int]bool{}

@@ -38,7 +38,7 @@ var Story = []Upgrade{
 				fix("Bar codes", "imported from codes"), fix("Label.width", "read from size"), fix("Label.height", "read from size"),
 				fix("Printing takes a job", "copies go into the job"), fix("LabelError", "the type is our own now"),
 			}},
-			{Folder: "06-samples", Claims: []Act{fix("widht", "a slip of the keyboard"), fix("TestWait", "the watched scale asks for its three samples")},
+			{Folder: "06-samples", Claims: []Act{fix("widht", "a slip of the keyboard"), fix(" samples", "the watched scale asks for its three samples")},
 				Decisions: []Act{
 					{About: "ounding follows the trade", Kind: api.NewDecisionKindAccept, Reason: "the trade rounds halves to even, so does the co-operative from this season on"},
 					{About: "{kg}", Kind: api.NewDecisionKindDefer, Reason: "the printed stock carries {kg} until autumn", Due: "steelyard 5.0.0"},

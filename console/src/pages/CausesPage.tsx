@@ -78,7 +78,15 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     setSearch(next, { replace: true });
   };
   const where = wanted("show") || "open";
-  const text = wanted("find").toLowerCase();
+  // What is typed is kept here: the address follows when the typing rests.
+  const [find, setFind] = useState(wanted("find"));
+  const address = useRef(set);
+  address.current = set;
+  useEffect(() => {
+    const soon = setTimeout(() => address.current({ find }), 200);
+    return () => clearTimeout(soon);
+  }, [find]);
+  const text = find.toLowerCase();
   const kept = all.filter(
     (c) =>
       stands(c, where) &&
@@ -126,7 +134,8 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     a: ["accept", () => decide("accept")],
     w: ["wait", () => decide("wait")],
     m: ["merge the chosen ones", merge],
-    "/": ["find", () => finder.current?.focus()],
+    // A moment later, so that the key itself is not typed into the field.
+    "/": ["find", () => setTimeout(() => finder.current?.focus(), 50)],
   });
   const options = (value: (c: Cause) => string[]) => [...new Set(all.flatMap(value))].filter(Boolean).sort();
   return (
@@ -173,8 +182,8 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
           type="search"
           aria-label="Find causes"
           placeholder="Find"
-          value={wanted("find")}
-          onChange={(e) => set({ find: e.target.value })}
+          value={find}
+          onChange={(e) => setFind(e.target.value)}
           onKeyDown={(e) => e.key === "Escape" && e.currentTarget.blur()}
           className="w-28 rounded border border-line bg-sheet px-2 py-0.5"
         />

@@ -39,30 +39,14 @@ func run(folder string, more []string) error {
 		}
 		cases = append(cases, c)
 	}
-	examples := make([][]accuracy.Example, len(cases))
-	var all []accuracy.Example
-	for i, c := range cases {
-		if examples[i], err = accuracy.Examples(c); err != nil {
-			return err
-		}
-		all = append(all, examples[i]...)
-	}
-	var scores []accuracy.Score
-	for i, c := range cases {
-		var rest []accuracy.Example
-		for j := range cases {
-			if j != i {
-				rest = append(rest, examples[j]...)
-			}
-		}
-		w, b := accuracy.Fit(rest)
-		scores = append(scores, accuracy.Judge(c.Name, examples[i], w, b))
+	scores, w, b, err := accuracy.LeaveOneOut(cases)
+	if err != nil {
+		return err
 	}
 	fmt.Println("left out             first  three  silence  calibration")
 	for _, s := range append(scores, accuracy.Mean(scores)) {
 		fmt.Printf("%-20s %.3f  %.3f  %.3f    %.3f\n", s.Case, s.First, s.FirstThree, s.Silence, s.Calibration)
 	}
-	w, b := accuracy.Fit(all)
 	fmt.Printf("\nbias %.2f\n", b)
 	for n, name := range link.Features() {
 		fmt.Printf("\t%s: %.2f,\n", name, w[n])
