@@ -221,7 +221,7 @@ func (g *grouping) typeLost(lost map[lostName]int, i int) (int, string) {
 		}
 	}
 	for _, name := range names {
-		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) && g.find(root) != g.find(i) {
+		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) {
 			if f := g.evidence[root].Fact(FactMissing); f != nil && e.Fact(FactMissing) != nil && f.Name == e.Fact(FactMissing).Name {
 				continue // the same again, no follower
 			}
@@ -249,14 +249,22 @@ func (g *grouping) derived() {
 	}
 	for i, e := range g.evidence {
 		s := e.Symptom
-		if !g.weak(i) || s.Line == 0 || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.Kind == symptom.Lint {
+		_, _, about := aboutKey(g.key[i])
+		if !g.weak(i) && !about || s.Line == 0 || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.Kind == symptom.Lint {
 			continue
 		}
-		if e.made > 0 && e.made != s.Line {
+		if e.made > 0 && e.made != s.Line && !about {
 			if list := named[line{s.File, e.made, e.tree}]; len(list) > 0 && g.find(list[0]) != g.find(i) {
 				g.join(list[0], i, Because{What: "made on a line that is broken", Value: strings.TrimSpace(e.tree.Line(s.File, e.made)), Weight: 0.6}, true)
 				continue
 			}
+		}
+		if j, name := g.headed(i, func(file string, n int) []int { return named[line{file, n, e.tree}] }); j >= 0 {
+			g.join(j, i, Because{What: "of a type whose heading is broken", Value: name, Weight: 0.6}, true)
+			continue
+		}
+		if about {
+			continue
 		}
 		best := -1
 		for _, j := range named[line{s.File, s.Line, e.tree}] {
@@ -270,6 +278,39 @@ func (g *grouping) derived() {
 		}
 	}
 }
+
+// headed finds a complaint about the heading of an own type, where another one
+// is about what that type inherits, or about the type by name.
+func (g *grouping) headed(i int, at func(file string, line int) []int) (int, string) {
+	e := g.evidence[i]
+	var types []source.Declaration
+	if inherits.MatchString(e.Symptom.Message) {
+		for _, d := range e.tree.Declarations(e.Symptom.File) {
+			if d.Type && d.From <= e.Symptom.Line && e.Symptom.Line <= d.End {
+				types = append(types, d)
+			}
+		}
+	}
+	for _, name := range identifier.FindAllString(e.Symptom.Message, 8) {
+		if capital(name) {
+			types = append(types, e.tree.Declared(name)...)
+		}
+	}
+	for _, d := range types {
+		if !d.Type {
+			continue
+		}
+		for _, j := range at(d.File, d.From) {
+			if j != i && g.find(j) != g.find(i) {
+				return j, d.Name
+			}
+		}
+	}
+	return -1, ""
+}
+
+// inherits are the words of complaints about what a type has from others.
+var inherits = regexp.MustCompile(`(?i)\boverrid|supertype|superclass|base class|\binherit|\babstract\b`)
 
 func abs(n int) int { return max(n, -n) }
 

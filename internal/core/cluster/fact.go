@@ -92,7 +92,11 @@ func (e *Evidence) finish() {
 
 // quoted takes the names that a message puts in quotes and the notes know.
 func (e *Evidence) quoted(ctx *Context) {
-	for _, m := range quotes.FindAllStringSubmatch(e.Symptom.Message, 8) {
+	message := e.Symptom.Message
+	if at := proposal.FindStringIndex(message); at != nil {
+		message = message[:at[0]] // what the tool proposes is not what is wrong
+	}
+	for _, m := range quotes.FindAllStringSubmatch(message, 8) {
 		for _, q := range namespaced.FindAllStringSubmatch(m[1], 4) {
 			if pkg := ctx.subject(q[1]); pkg != "" {
 				e.add(Fact{What: FactQuoted, Name: q[2], Package: pkg, Weight: 0.7})
@@ -107,6 +111,7 @@ func (e *Evidence) quoted(ctx *Context) {
 }
 
 var (
+	proposal   = regexp.MustCompile(`(?i)did you mean|\bmaybe\b|similar name|perhaps you|help: `)
 	quotes     = regexp.MustCompile("[`'\"‘“]([^`'\"’”]{2,80})[`'\"’”]")
 	namespaced = regexp.MustCompile(`([A-Za-z_]\w*)(?:::|\.|\\)([A-Za-z_]\w{2,})`)
 	identifier = regexp.MustCompile(`[A-Za-z_]\w{2,}`)

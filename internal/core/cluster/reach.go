@@ -87,14 +87,14 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		}
 		chain[name.Column+len(name.Text)-1] = pkg
 		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
-		if !moved && common[strings.ToLower(name.Text)] || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
+		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
 			continue
 		}
 		if !imported && !member && !name.Call && !capital(name.Text) {
 			continue // a variable
 		}
 		if !moved {
-			if own := w.own(file, name); own != nil {
+			if own := w.own(file, n, name); own != nil {
 				if name.Call && !own.Type {
 					w.body(*own, weight*0.7, left-1)
 				}
@@ -219,6 +219,17 @@ func lastByte(s string) byte {
 	return s[len(s)-1]
 }
 
+// unspecific tells names that say nothing of what a line is about.
+func unspecific(name string) bool {
+	lower := strings.ToLower(name)
+	for _, word := range []string{"assert", "expect", "refute", "should"} {
+		if strings.HasPrefix(lower, word) {
+			return true
+		}
+	}
+	return common[lower]
+}
+
 // builtin tells the exceptions that a language itself has, by their name.
 func builtin(name string) bool {
 	return capital(name) && (strings.HasSuffix(name, "Error") || strings.HasSuffix(name, "Exception")) || runtime[name]
@@ -233,20 +244,49 @@ func init() {
 }
 
 // own finds the project's own declaration of a name, if it is clear which one
-// is meant: the one in the same file, or the only one.
-func (w *walk) own(file string, name source.Name) *source.Declaration {
+// is meant: the one of the type that it is asked of, the one in the same file,
+// or the only one. What stands at the line itself is not meant.
+func (w *walk) own(file string, n int, name source.Name) *source.Declaration {
 	list := w.tree.Declared(name.Text)
-	var best *source.Declaration
+	var best, here *source.Declaration
 	for i := range list {
+		d := &list[i]
 		switch {
-		case list[i].Test:
-		case list[i].File == file:
-			return &list[i]
+		case d.Test || d.File == file && d.From <= n && n <= d.End && !d.Type:
+		case name.Qualifier != "" && w.declares(d.File, name.Qualifier):
+			return d
+		case d.File == file && here == nil:
+			here = d
 		case best == nil:
-			best = &list[i]
+			best = d
 		}
 	}
+	if here != nil {
+		return here
+	}
 	return best
+}
+
+// declares tells whether a file declares a type.
+func (w *walk) declares(file, name string) bool {
+	for _, d := range w.tree.Declared(name) {
+		if d.Type && d.File == file {
+			return true
+		}
+	}
+	return false
+}
+
+// made reads the lines that made the variables on a line.
+func (w *walk) made(file string, n int, weight float64) {
+	for _, name := range source.Names(w.tree.Line(file, n)) {
+		if name.Call || name.Qualifier != "" || capital(name.Text) {
+			continue
+		}
+		if made := w.tree.Made(file, n, name.Text); made > 0 && made != n {
+			w.line(file, made, weight, depth, false)
+		}
+	}
 }
 
 // topics gathers what a failed test or a crash is about: names on the line of
@@ -265,6 +305,9 @@ func (e *Evidence) topics(ctx *Context) {
 	for _, f := range s.Frames {
 		if f.Own && f.Line > 0 {
 			w.line(f.File, f.Line, weight, depth, false)
+			if weight == 1 {
+				w.made(f.File, f.Line, 0.8)
+			}
 			weight *= 0.8
 		}
 	}
@@ -464,7 +507,7 @@ func nested(text string, n source.Name) bool {
 		if outer.Column >= n.Column {
 			return false
 		}
-		if outer.Call && !common[strings.ToLower(outer.Text)] && source.Holds(text, outer.Column+len(outer.Text), n.Column) {
+		if outer.Call && !unspecific(outer.Text) && source.Holds(text, outer.Column+len(outer.Text), n.Column) {
 			return true
 		}
 	}

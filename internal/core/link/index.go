@@ -169,7 +169,7 @@ func (x *Index) spell(word string) {
 
 // LastPart is a name without its qualifiers; a path stands as a whole.
 func LastPart(name string) string {
-	name = strings.Trim(arity.ReplaceAllString(name, ""), "{}<>()[]$%&*'\"` ")
+	name = strings.Trim(arity.ReplaceAllString(name, ""), "{}<>()[]$%&*'\"`=?! ")
 	if strings.Contains(name, "/") {
 		return name
 	}
@@ -243,7 +243,7 @@ var stopWords = map[string]bool{}
 func init() {
 	for _, w := range strings.Fields(`the and for with that this from are was were not now use used has have had but you your its can will would should may
 		also into than then them they their there which when what where how all any one two more most other some such only very been being does did
-		function method type value error undefined test expect got want actual expected equal strict line file string number return call null
+		function method type value error undefined test expect got want actual expected equal strict return call null
 		nil true false new old version chang break`) {
 		stopWords[stemWord(w)] = true
 		stopWords[w] = true

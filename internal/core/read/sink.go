@@ -62,9 +62,6 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if s.Level == "" {
 		s.Level = "error"
 	}
-	if len(s.Refs) == 0 && s.Test == "" {
-		s.Refs = anyRefs(s.Message)
-	}
 	o.tool(s.Tool)
 	at := symptom.At{Input: o.result.Name, Line: from, End: end}
 	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}
@@ -76,6 +73,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 		return
 	}
 	o.seen[key] = len(o.result.Symptoms)
+	if len(s.Refs) == 0 && s.Test == "" {
+		s.Refs = anyRefs(s.Message)
+	}
 	s.At, s.Count = []symptom.At{at}, 1
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }
