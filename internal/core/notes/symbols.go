@@ -82,6 +82,9 @@ func renamesIn(text string) []Rename {
 	return list
 }
 
+// literal is a text in quotes in a line of code.
+var literal = regexp.MustCompile(`"[^"]*"|'[^']*'`)
+
 // bareName is the name in a code span: without call, address and arguments; ""
 // where the span is more than a name.
 func bareName(code string) string {
@@ -100,12 +103,13 @@ func bareName(code string) string {
 // with less weight, in prose and blocks of code.
 func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) []Symbol {
 	best := map[string]Symbol{}
+	called := map[string]bool{} // export() is a function, whatever export is elsewhere
 	var order []string
 	add := func(name string, side Side, weight float64) {
 		if name = strings.TrimRight(name, "."); strings.HasPrefix(name, ".") && !fileName.MatchString(name) {
 			name = strings.TrimLeft(name, ".")
 		}
-		if len(name) < 2 || common[strings.ToLower(name)] && (weight < 1 || keywords[name]) {
+		if len(name) < 2 || common[strings.ToLower(name)] && (weight < 1 || keywords[name] && !called[name]) {
 			return
 		}
 		old, known := best[name]
@@ -136,7 +140,11 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		if strings.ContainsAny(code, "{%<") && wrapped.MatchString(code) {
 			add(code, side, 1)
 		}
+		if strings.Contains(code, "(") { // what an example passes names nothing
+			code = literal.ReplaceAllString(code, "")
+		}
 		for _, name := range nameToken.FindAllString(code, -1) {
+			called[name] = called[name] || strings.HasPrefix(code, name+"(")
 			add(name, side, 1)
 		}
 	}
