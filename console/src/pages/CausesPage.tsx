@@ -109,6 +109,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     set({ cause: c.id });
   };
   const toggle = (id: string) => setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
+  const chooseAll = (on: boolean) => setChosen(on ? listed.map((c) => c.id) : []);
   const detail = useCause(upgrade, current?.id ?? "");
   const judge = useJudgeLink(upgrade, current?.id ?? "");
   const correct = useCorrect(upgrade);
@@ -134,6 +135,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     a: ["accept", () => decide("accept")],
     w: ["wait", () => decide("wait")],
     m: ["merge the chosen ones", merge],
+    A: ["choose all that are listed, or none", () => chooseAll(chosen.length < listed.length)],
     // A moment later, so that the key itself is not typed into the field.
     "/": ["find", () => setTimeout(() => finder.current?.focus(), 50)],
   });
@@ -212,7 +214,20 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
       )}
       <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
         <section className="min-w-0" {...live.hold}>
-          {listed.length === 0 && <p className="text-soft">No cause is left under these filters.</p>}
+          {listed.length === 0 ? (
+            <p className="text-soft">No cause is left under these filters.</p>
+          ) : (
+            <label className="no-print flex items-center gap-3 px-2 pb-1 text-xs text-soft">
+              <input
+                type="checkbox"
+                data-choose="all"
+                checked={listed.every((c) => chosen.includes(c.id))}
+                onChange={(e) => chooseAll(e.target.checked)}
+                className="accent-copper"
+              />
+              {counted(listed)}
+            </label>
+          )}
           <List rows={rows} current={current?.id ?? ""} chosen={chosen} onOpen={open} onToggle={toggle} />
         </section>
         <section className="min-w-0 lg:max-h-[calc(100vh-9.5rem)] lg:overflow-y-auto lg:pr-1" aria-label="The cause">
@@ -239,6 +254,11 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
       )}
     </>
   );
+}
+
+function counted(causes: Cause[]) {
+  const symptoms = causes.reduce((sum, c) => sum + c.shown + c.hidden, 0);
+  return `${causes.length} ${causes.length === 1 ? "cause" : "causes"}, ${symptoms} ${symptoms === 1 ? "symptom" : "symptoms"}`;
 }
 
 interface ListProps {

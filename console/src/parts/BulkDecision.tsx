@@ -10,6 +10,8 @@ interface Props {
   onDone: () => void;
 }
 
+const named = 12;
+
 /** One decision for the chosen causes, or one cause of them. */
 export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }: Props) {
   const decide = useDecideAll(upgrade);
@@ -19,7 +21,11 @@ export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }
       <legend className="sr-only">The chosen causes</legend>
       <div className="flex flex-wrap items-center gap-2">
         <span>
-          {chosen.length} chosen: <span className="font-mono text-xs">{chosen.join(" ")}</span>
+          {chosen.length} chosen:{" "}
+          <span className="font-mono text-xs">
+            {chosen.slice(0, named).join(" ")}
+            {chosen.length > named && " …"}
+          </span>
         </span>
         {decisions.map((d) => (
           <button

@@ -27,6 +27,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
   const [chosen, setChosen] = useState<string[]>([]);
   const choose = (ids: string[], on: boolean) =>
     setChosen(on ? [...new Set([...chosen, ...ids])] : chosen.filter((id) => !ids.includes(id)));
+  const beside = !narrow && links.length > 1; // to compare them
   const Name = narrow ? "h2" : "h1";
   const symptoms = (
     <section className="min-w-0">
@@ -41,9 +42,11 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
       {links.length === 0 && (
         <p className="text-soft">No entry of the notes explains this. Nothing is better than a wrong link.</p>
       )}
-      {links.map((link, i) => (
-        <LinkedChange key={link.change.id} upgrade={upgrade} link={link} first={i === 0} judge={judge} />
-      ))}
+      <div className={beside ? "grid gap-6 sm:grid-cols-2 lg:grid-cols-3" : ""}>
+        {links.map((link, i) => (
+          <LinkedChange key={link.change.id} upgrade={upgrade} link={link} folded={narrow && i > 0} judge={judge} />
+        ))}
+      </div>
     </div>
   );
   return (
@@ -62,11 +65,12 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
           {cause.phase} · {cause.checks.join(", ")} · since run {cause.first}
         </span>
       </p>
+      {beside && <div className="mt-6">{explained}</div>}
       <div className={narrow ? "mt-4 space-y-6" : "mt-6 grid gap-8 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]"}>
         {!narrow && symptoms}
         <section className="min-w-0 space-y-8">
           <Steps upgrade={upgrade} steps={detail.steps} />
-          {explained}
+          {!beside && explained}
           {narrow && symptoms}
           <Cascade symptoms={detail.symptoms} />
           <div>

@@ -7,12 +7,12 @@ import { Evidence } from "./Evidence";
 interface Props {
   upgrade: number;
   link: Link;
-  first: boolean;
+  folded?: boolean;
   judge: ReturnType<typeof useJudgeLink>;
 }
 
 /** A change as its note shows it, with the evidence and what people say of it. */
-export function LinkedChange({ upgrade, link, first, judge }: Props) {
+export function LinkedChange({ upgrade, link, folded, judge }: Props) {
   const { change, state } = link;
   const head = (
     <>
@@ -27,7 +27,7 @@ export function LinkedChange({ upgrade, link, first, judge }: Props) {
       </span>
     </>
   );
-  if (!first) {
+  if (folded) {
     return (
       <details className="mt-3 border-t border-line pt-2">
         <summary className="cursor-pointer">
@@ -38,7 +38,7 @@ export function LinkedChange({ upgrade, link, first, judge }: Props) {
     );
   }
   return (
-    <article data-link={change.id} data-state={state}>
+    <article className="min-w-0" data-link={change.id} data-state={state}>
       <p className="flex flex-wrap items-baseline gap-x-2">
         {head}
         <Judged state={state} />
@@ -62,7 +62,7 @@ function Judged({ state }: { state: Link["state"] }) {
   );
 }
 
-function Body({ upgrade, link, judge }: Omit<Props, "first">) {
+function Body({ upgrade, link, judge }: Omit<Props, "folded">) {
   const { change, state } = link;
   const lines = useNotesLines(upgrade, change.notesId, change.line, Math.min(change.end - change.line + 1, 60));
   const say = (next: Link["state"]) => judge.mutate({ change: change.id, state: next === state ? "proposed" : next });

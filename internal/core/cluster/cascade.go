@@ -21,15 +21,17 @@ func (g *grouping) runtime() {
 		}
 	}
 	tests := map[string]int{}
+	named := map[string][]int{}
 	for i, e := range g.evidence {
 		if e.Symptom.Kind == symptom.TestFailure && e.Symptom.Test != "" {
 			tests[e.Symptom.Unit+"\x00"+e.Symptom.Test] = i
+			named[e.Symptom.Test] = append(named[e.Symptom.Test], i)
 		}
 	}
 	for i, e := range g.evidence {
 		s := e.Symptom
 		if s.Kind == symptom.Crash && s.Test == "" {
-			if test, ok := g.ended(s); ok {
+			if test, ok := ended(s, named); ok {
 				g.join(test, i, Because{What: "crash of the test", Value: g.evidence[test].Symptom.Test, Weight: 0.9}, false)
 			}
 		}
@@ -47,24 +49,12 @@ func (g *grouping) runtime() {
 
 // ended finds the failed test in one of whose functions a crash stands: the
 // only one of that name.
-func (g *grouping) ended(s *symptom.Symptom) (int, bool) {
+func ended(s *symptom.Symptom, tests map[string][]int) (int, bool) {
 	for _, f := range s.Frames {
 		name := strings.TrimRight(before(f.Function, "("), ".")
 		name = name[strings.LastIndexAny(name, ".:# ")+1:]
-		if !f.Own || name == "" {
-			continue
-		}
-		found := -1
-		for i, e := range g.evidence {
-			if e.Symptom.Kind == symptom.TestFailure && e.Symptom.Test == name {
-				if found >= 0 {
-					return 0, false
-				}
-				found = i
-			}
-		}
-		if found >= 0 {
-			return found, true
+		if list := tests[name]; f.Own && name != "" && len(list) > 0 {
+			return list[0], len(list) == 1
 		}
 	}
 	return 0, false

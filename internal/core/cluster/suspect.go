@@ -1,0 +1,64 @@
+package cluster
+
+// suspects picks of each failed test's topics the one that its failure is
+// most likely about: near the failure, and reached by tests that fail rather
+// than by tests that pass (spectrum-based fault localisation after Abreu et
+// al., "On the accuracy of spectrum-based fault localization", 2007).
+func suspects(evidence []*Evidence, ctx *Context) {
+	passed := passing(evidence, ctx)
+	failed := map[string]float64{}
+	for _, e := range evidence {
+		for name := range e.reach {
+			failed[name]++
+		}
+	}
+	for _, e := range evidence {
+		best := 0.0
+		for name, t := range e.reach {
+			score := t.Weight * (0.2 + failed[name]/(failed[name]+passed[name]))
+			if !t.Known && t.Package == "" && t.Weight > 0.3 && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
+				t.Known = true // no test that passes reaches it
+			}
+			if score > best || score == best && name < e.about.Name {
+				best, e.about = score, t
+			}
+		}
+		e.suspicion = passed
+		if e.about.Name != "" && e.Fact(FactMissing) == nil && e.Fact(FactOption) == nil {
+			e.add(Fact{What: FactAbout, Name: e.about.Name, Package: e.about.Package, Weight: 0.6})
+		}
+	}
+}
+
+// passing counts in how many tests that passed each topic is reached, in the
+// files that hold failed ones.
+func passing(evidence []*Evidence, ctx *Context) map[string]float64 {
+	counts := map[string]float64{}
+	if len(ctx.Passed) == 0 {
+		return counts
+	}
+	seen := map[string]bool{}
+	total := 0
+	for _, e := range evidence {
+		file := e.Symptom.File
+		if e.at.File != "" {
+			file = e.at.File
+		}
+		if e.reach == nil || seen[file] || file == "" {
+			continue
+		}
+		seen[file] = true
+		for _, d := range e.tree.Declarations(file) {
+			if !ctx.Passed[testName(d.Name)] || total > 2000 {
+				continue
+			}
+			total++
+			w := newWalk(e.tree, ctx)
+			w.body(d, 1, depth)
+			for name := range w.found {
+				counts[name]++
+			}
+		}
+	}
+	return counts
+}
