@@ -16,7 +16,7 @@ import (
 )
 
 // gather reads what tools printed, on a tree of files, as new symptoms.
-func gather(t *testing.T, log string, files fs.FS, subjects ...string) []*Evidence {
+func gather(t *testing.T, log string, files fs.FS, ctx *Context) []*Evidence {
 	t.Helper()
 	result, err := read.All("x", strings.NewReader(log))
 	if err != nil {
@@ -35,7 +35,7 @@ func gather(t *testing.T, log string, files fs.FS, subjects ...string) []*Eviden
 		if name, _ := tree.Find(merged[i].File, merged[i].Unit); name != "" {
 			merged[i].File = name
 		}
-		list = append(list, Gather(&merged[i], tree, &Context{Subjects: subjects}))
+		list = append(list, Gather(&merged[i], tree, ctx))
 	}
 	return list
 }
@@ -163,7 +163,7 @@ func TestGroup(t *testing.T) {
 			if test.files != nil {
 				files = test.files
 			}
-			evidence := gather(t, test.log, files)
+			evidence := gather(t, test.log, files, &Context{})
 			want := strings.Split(test.want, "\n")
 			sort.Strings(want)
 			if got := groups(Group(evidence, &Context{})); got != strings.Join(want, "\n") {
@@ -176,7 +176,7 @@ func TestGroup(t *testing.T) {
 // TestGroupKeepsKnownApart holds that what was there before is never mixed
 // with what is new, and that absent symptoms belong to no cause.
 func TestGroupKeepsKnownApart(t *testing.T) {
-	evidence := gather(t, "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nc.go:1:1: undefined: jar.Lid\n", nil)
+	evidence := gather(t, "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nc.go:1:1: undefined: jar.Lid\n", nil, &Context{})
 	evidence[0].Symptom.State, evidence[2].Symptom.State = symptom.Unchanged, symptom.Absent
 	causes := Group(evidence, &Context{})
 	if len(causes) != 2 || causes[0].Known || !causes[1].Known || len(causes[0].Members) != 1 || len(causes[1].Members) != 1 {
@@ -196,7 +196,7 @@ func TestGroupIgnoresOrder(t *testing.T) {
 		fmt.Fprintf(&log, "f%d.go:%d:9: too few values in struct literal of type jar.Lid%d\n", i%7, i+1, i%5)
 	}
 	log.WriteString("FAIL\tp [build failed]\n")
-	evidence := gather(t, log.String(), nil)
+	evidence := gather(t, log.String(), nil, &Context{})
 	want := groups(Group(evidence, &Context{}))
 	for seed := range 5 {
 		shuffled := append([]*Evidence(nil), evidence...)
@@ -208,7 +208,7 @@ func TestGroupIgnoresOrder(t *testing.T) {
 }
 
 func TestReasons(t *testing.T) {
-	causes := Group(gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil), &Context{})
+	causes := Group(gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil, &Context{}), &Context{})
 	var got []string
 	for _, m := range causes[0].Members {
 		got = append(got, m.Because.What+" "+m.Because.Value)

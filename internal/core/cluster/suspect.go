@@ -19,7 +19,7 @@ func suspects(evidence []*Evidence, ctx *Context) {
 			if !t.Known && t.Package == "" && t.Weight > 0.3 && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
 				t.Known = true // no test that passes reaches it
 			}
-			if score > best || score == best && name < e.about.Name {
+			if score > best || score == best && (t.Known && !e.about.Known || t.Known == e.about.Known && name < e.about.Name) {
 				best, e.about = score, t
 			}
 		}
