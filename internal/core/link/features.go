@@ -35,6 +35,7 @@ const (
 	harmlessly        // and something is missing, which such a change does not explain
 	nameless          // something is missing, and it does not name it
 	foreign           // the name it has is owned by another type
+	gone              // the missing name is the old one of its pairs
 	features          // their number
 )
 
@@ -42,7 +43,7 @@ const (
 var words = [features]string{
 	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
 	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
-	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type",
+	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -163,6 +164,11 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		if h.name != hits[0].name {
 			c.set(seconded, h.weight, h.name)
 			break
+		}
+	}
+	for _, r := range change.Renames {
+		if f, ok := q.facts[LastPart(r.From)]; ok && f.Name != LastPart(r.To) && (f.What == cluster.FactMissing || f.What == cluster.FactModule || f.What == cluster.FactOption) {
+			c.set(gone, math.Min(1, sameOwner(r.From, f)), r.To)
 		}
 	}
 	for _, n := range q.best {

@@ -56,8 +56,8 @@ func Sorted(list []Link) []Link {
 
 // Add takes one more reason into the score; its weight is in log odds.
 func (l *Link) Add(b cluster.Because) {
-	p := math.Min(0.99, math.Max(0.01, l.Score))
-	l.Score = math.Round(100/(1+math.Exp(-math.Log(p/(1-p))-b.Weight))) / 100
+	p := math.Min(0.999, math.Max(0.001, l.Score))
+	l.Score = 1 / (1 + math.Exp(-math.Log(p/(1-p))-b.Weight))
 	l.Because = append(l.Because, b)
 	sort.SliceStable(l.Because, func(i, j int) bool { return l.Because[i].Weight > l.Because[j].Weight })
 }
@@ -130,7 +130,7 @@ func (c *Candidate) score() float64 {
 	for n, value := range c.Features {
 		logit += weights[n] * value
 	}
-	return math.Round(100/(1+math.Exp(-logit))) / 100
+	return 1 / (1 + math.Exp(-logit))
 }
 
 // link gives the score with its reasons: the terms of the sum, strongest first.
