@@ -36,6 +36,7 @@ const (
 	nameless          // something is missing, and it does not name it
 	foreign           // the name it has is owned by another type
 	gone              // the missing name is the old one of its pairs
+	differing         // it tells of what the expected and the actual values differ in
 	features          // their number
 )
 
@@ -43,7 +44,7 @@ const (
 var words = [features]string{
 	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
 	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
-	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to",
+	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -74,6 +75,11 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		c.set(enough, math.Min(1, score/20), "")
 	}
 	c.set(tested, x.overlap(q.tests, i), strings.Join(q.testWords, ", "))
+	for w := range q.differs {
+		if x.counts[i][w] > 0 {
+			c.set(differing, 1/(1+math.Log(float64(len(x.byWord[w])))/2.5), x.spelt[w])
+		}
+	}
 	q.kinds(change, &c)
 	q.demands(change, &c)
 	if line, share := q.shows(change.Before); share > 0.5 {

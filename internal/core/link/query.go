@@ -5,6 +5,7 @@ import (
 	"sort"
 
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/symptom"
 )
 
 // query is what a cause asks of the notes.
@@ -15,8 +16,9 @@ type query struct {
 	words     map[string]float64
 	tests     map[string]float64 // words of the failed tests' names
 	testWords []string
-	best      []bestName // what the cause is about, strongest first
-	lines     []string   // source lines
+	differs   map[string]bool // words for what expected and actual values differ in
+	best      []bestName      // what the cause is about, strongest first
+	lines     []string        // source lines
 	lineNames []map[string]bool
 	families  map[string]bool // package of changes: is it the cause's
 }
@@ -31,7 +33,7 @@ type bestName struct {
 const mostLines = 40
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}}
+	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, differs: map[string]bool{}}
 	seen := map[string]bool{}
 	independent := 0
 	for _, m := range c.Members {
@@ -61,6 +63,11 @@ func newQuery(c *cluster.Cause) *query {
 		for _, w := range wordsOf(m.Symptom.Test) {
 			q.words[w] = math.Max(q.words[w], 1)
 			q.tests[w] = 1
+		}
+		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
+			for _, w := range differs(values(m.Symptom)) {
+				q.differs[stemWord(w)] = true
+			}
 		}
 		if m.Source != "" && !seen[m.Source] && len(q.lines) < mostLines {
 			seen[m.Source] = true

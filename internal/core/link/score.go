@@ -93,6 +93,11 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 	for _, n := range q.best {
 		take(x.byToken[n.name])
 	}
+	for w := range q.differs {
+		if list := x.byWord[w]; len(list) <= mostOf {
+			take(list)
+		}
+	}
 	list := make([]Candidate, 0, len(chosen))
 	for i := range chosen {
 		candidate := x.judge(q, i, scores[i], best)
