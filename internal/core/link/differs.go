@@ -133,11 +133,17 @@ func values(s *symptom.Symptom) (expected, actual string) {
 	if expected != "" || actual != "" {
 		return expected, actual
 	}
-	text := s.Message + "\n" + s.Detail
-	for _, form := range compared {
-		if m := form.FindStringSubmatch(text); m != nil {
-			expected, actual = m[form.SubexpIndex("e")], m[form.SubexpIndex("a")]
-			if form == compared[0] { // what differs stands in brackets
+	text := s.Message
+	if s.Detail != "" {
+		text += "\n" + s.Detail
+	}
+	for _, c := range compared {
+		if !strings.Contains(text, c.mark) {
+			continue
+		}
+		if m := c.form.FindStringSubmatch(text); m != nil {
+			expected, actual = m[c.form.SubexpIndex("e")], m[c.form.SubexpIndex("a")]
+			if c.mark == "but was:<" { // what differs stands in brackets
 				expected, actual = unmarked.Replace(expected), unmarked.Replace(actual)
 			}
 			return expected, actual
@@ -148,16 +154,20 @@ func values(s *symptom.Symptom) (expected, actual string) {
 
 var unmarked = strings.NewReplacer("[", "", "]", "")
 
-// compared are the forms in which test frameworks set one value against another.
-var compared = []*regexp.Regexp{
-	regexp.MustCompile(`expected:<(?P<e>.*)> but was:<(?P<a>.*)>`),
-	regexp.MustCompile(`expected: <(?P<e>.*)> but was: <(?P<a>.*)>`),
-	regexp.MustCompile(`(?m)^\W*(?:AssertionError: )?assert (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) == (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`),
-	regexp.MustCompile(`Failed asserting that (?P<a>\S+) (?:matches expected|is identical to) (?P<e>\S+?)\.?\s`),
-	regexp.MustCompile(`(?m)^(?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) !==? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)$`),
-	regexp.MustCompile(`(?m)^\s*-\s?(?P<e>['"].*['"]),?\s*\n\s*\+\s?(?P<a>['"].*['"]),?\s*$`),
-	regexp.MustCompile(`(?m)^\s*\+\s?(?P<a>['"].*['"]),?\s*\n\s*-\s?(?P<e>['"].*['"]),?\s*$`),
-	regexp.MustCompile(`(?i)\bexpected:? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+),? (?:but )?(?:got|was|received|actual):? (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`),
-	regexp.MustCompile(`(?m)^\s*left:\s+(?P<a>.+)\n\s*right:\s+(?P<e>.+)$`),
-	regexp.MustCompile(`(?m)^\s*(?:Expected|expected):?\s+(?P<e>\S.*)\n\s*(?:Actual|Received|actual|got):?\s+(?P<a>\S.*)$`),
+// compared are the forms in which test frameworks set one value against
+// another. Mark is what a text must hold to be worth a look.
+var compared = []struct {
+	mark string
+	form *regexp.Regexp
+}{
+	{"but was:<", regexp.MustCompile(`expected:<(?P<e>.*)> but was:<(?P<a>.*)>`)},
+	{"but was: <", regexp.MustCompile(`expected: <(?P<e>.*)> but was: <(?P<a>.*)>`)},
+	{"assert ", regexp.MustCompile(`(?m)^\W*(?:AssertionError: )?assert (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) == (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`)},
+	{"Failed asserting", regexp.MustCompile(`Failed asserting that (?P<a>\S+) (?:matches expected|is identical to) (?P<e>\S+?)\.?\s`)},
+	{"!=", regexp.MustCompile(`(?m)^(?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) !==? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)$`)},
+	{"\n", regexp.MustCompile(`(?m)^\s*-\s?(?P<e>['"].*['"]),?\s*\n\s*\+\s?(?P<a>['"].*['"]),?\s*$`)},
+	{"\n", regexp.MustCompile(`(?m)^\s*\+\s?(?P<a>['"].*['"]),?\s*\n\s*-\s?(?P<e>['"].*['"]),?\s*$`)},
+	{"xpected", regexp.MustCompile(`(?i)\bexpected:? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+),? (?:but )?(?:got|was|received|actual):? (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`)},
+	{"right:", regexp.MustCompile(`(?m)^\s*left:\s+(?P<a>.+)\n\s*right:\s+(?P<e>.+)$`)},
+	{"xpected", regexp.MustCompile(`(?m)^\s*(?:Expected|expected):?\s+(?P<e>\S.*)\n\s*(?:Actual|Received|actual|got):?\s+(?P<a>\S.*)$`)},
 }

@@ -394,7 +394,7 @@ func (e *explained) cause(rank int) Cause {
 		}
 	}
 	for _, l := range e.links {
-		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Round(100*l.Score) / 100, Because: l.Because})
+		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Because: l.Because})
 	}
 	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
 		out.Kind = string(e.links[0].Change.Kind)
