@@ -217,7 +217,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
           {listed.length === 0 ? (
             <p className="text-soft">No cause is left under these filters.</p>
           ) : (
-            <label className="no-print flex items-center gap-3 px-2 pb-1 text-xs text-soft">
+            <label className="no-print grid grid-cols-[1.25rem_minmax(0,1fr)] items-center gap-1 px-2 pb-1 text-xs text-soft">
               <input
                 type="checkbox"
                 data-choose="all"
