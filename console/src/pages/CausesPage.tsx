@@ -1,4 +1,3 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Cause } from "../api/client";
@@ -6,9 +5,11 @@ import { useLive } from "../api/live";
 import { type DecisionKind, useCause, useCorrect, useJudgeLink, useOverview } from "../api/queries";
 import { BulkDecision } from "../parts/BulkDecision";
 import { Skeleton, Trouble } from "../parts/basics";
+import { CauseRows, type Row } from "../parts/CauseRows";
 import { CauseView } from "../parts/CauseView";
 import { useKeys } from "../parts/keys";
-import { StandingMark } from "../parts/standing";
+import { Newer } from "../parts/Newer";
+import { Pick, Select } from "../parts/Pick";
 import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** The causes as a workplace: a list to filter, sort and group, and its reading pane. */
@@ -51,8 +52,6 @@ function groupOf(c: Cause, by: string) {
   if (by === "kind") return c.kind;
   return "";
 }
-
-type Row = { cause: Cause } | { group: string; count: number };
 
 function rowsOf(causes: Cause[], by: string): Row[] {
   if (!by) return causes.map((cause) => ({ cause }));
@@ -203,15 +202,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
           }}
         />
       )}
-      {live.waiting > 0 && (
-        <button
-          type="button"
-          onClick={live.show}
-          className="mb-2 w-full rounded border border-copper px-2 py-1 text-left text-copper"
-        >
-          {live.waiting} newer: show
-        </button>
-      )}
+      <Newer live={live} />
       <div className="grid gap-6 lg:grid-cols-[minmax(0,5fr)_minmax(0,6fr)]">
         <section className="min-w-0" {...live.hold}>
           {listed.length === 0 ? (
@@ -228,7 +219,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
               {counted(listed)}
             </label>
           )}
-          <List rows={rows} current={current?.id ?? ""} chosen={chosen} onOpen={open} onToggle={toggle} />
+          <CauseRows rows={rows} current={current?.id ?? ""} chosen={chosen} onOpen={open} onToggle={toggle} />
         </section>
         <section className="min-w-0 lg:max-h-[calc(100vh-9.5rem)] lg:overflow-y-auto lg:pr-1" aria-label="The cause">
           {current && detail.data?.cause.id === current.id && (
@@ -259,154 +250,4 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
 function counted(causes: Cause[]) {
   const symptoms = causes.reduce((sum, c) => sum + c.shown + c.hidden, 0);
   return `${causes.length} ${causes.length === 1 ? "cause" : "causes"}, ${symptoms} ${symptoms === 1 ? "symptom" : "symptoms"}`;
-}
-
-interface ListProps {
-  rows: Row[];
-  current: string;
-  chosen: string[];
-  onOpen: (c: Cause) => void;
-  onToggle: (id: string) => void;
-}
-
-const rowHeight = 48;
-const groupHeight = 32;
-
-/** Thousands of rows, of which those in view are drawn. */
-function List({ rows, current, chosen, onOpen, onToggle }: ListProps) {
-  const box = useRef<HTMLDivElement>(null);
-  const virtual = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => box.current,
-    estimateSize: (i) => (rows[i] && "cause" in rows[i] ? rowHeight : groupHeight),
-    overscan: 8,
-  });
-  const at = rows.findIndex((r) => "cause" in r && r.cause.id === current);
-  useEffect(() => {
-    if (at >= 0) virtual.scrollToIndex(at, { align: "auto" });
-  }, [at, virtual]);
-  return (
-    <div
-      ref={box}
-      data-list="causes"
-      className="max-h-[70vh] overflow-y-auto border-y border-line lg:max-h-[calc(100vh-9.5rem)]"
-    >
-      <ol aria-label="Causes" className="relative" style={{ height: virtual.getTotalSize() }}>
-        {virtual.getVirtualItems().map((item) => {
-          const row = rows[item.index];
-          if (!row) return null;
-          return (
-            <li
-              key={"cause" in row ? row.cause.id : row.group}
-              className="absolute inset-x-0 top-0"
-              style={{ height: item.size, transform: `translateY(${item.start}px)` }}
-            >
-              {"cause" in row ? (
-                <Entry
-                  cause={row.cause}
-                  open={row.cause.id === current}
-                  chosen={chosen.includes(row.cause.id)}
-                  onOpen={() => onOpen(row.cause)}
-                  onToggle={() => onToggle(row.cause.id)}
-                />
-              ) : (
-                <p className="flex h-full items-end justify-between gap-2 border-b border-line px-2 pb-1 text-xs text-soft">
-                  <span className="truncate font-semibold">{row.group}</span>
-                  <span>{row.count}</span>
-                </p>
-              )}
-            </li>
-          );
-        })}
-      </ol>
-    </div>
-  );
-}
-
-interface EntryProps {
-  cause: Cause;
-  open: boolean;
-  chosen: boolean;
-  onOpen: () => void;
-  onToggle: () => void;
-}
-
-function Entry({ cause, open, chosen, onOpen, onToggle }: EntryProps) {
-  const size = cause.shown + cause.hidden;
-  return (
-    <div
-      className={`grid h-full grid-cols-[1.25rem_minmax(0,1fr)] items-center gap-1 border-b border-line px-2 ${open ? "bg-wash" : "hover:bg-wash"}`}
-    >
-      <input
-        type="checkbox"
-        aria-label={`Choose ${cause.id}`}
-        checked={chosen}
-        onChange={onToggle}
-        className="no-print accent-copper"
-      />
-      <button
-        type="button"
-        data-cause={cause.id}
-        aria-current={open}
-        onClick={onOpen}
-        className="grid grid-cols-[2.25rem_2rem_minmax(0,1fr)_8rem] items-baseline gap-x-2 text-left"
-      >
-        <span className="font-mono text-xs text-soft">{cause.id}</span>
-        <span className="text-right font-semibold" title={`${size} symptoms`}>
-          {size || ""}
-        </span>
-        <span className="truncate" title={cause.title}>
-          {cause.title}
-        </span>
-        <StandingMark cause={cause} />
-        <span className="col-start-3 truncate text-xs text-soft">
-          {cause.status === "shown" ? cause.reason : cause.phase}
-        </span>
-        <span className="truncate text-xs text-soft">
-          {cause.link
-            ? `${cause.link.state === "confirmed" ? "" : cause.link.score < 0.5 ? "perhaps " : ""}${cause.link.change.notes}:${cause.link.change.line}`
-            : "no note"}
-        </span>
-      </button>
-    </div>
-  );
-}
-
-interface PickProps {
-  name: string;
-  value: string;
-  options: string[];
-  onPick: (changes: Record<string, string>) => void;
-}
-
-function Pick({ name, value, options, onPick }: PickProps) {
-  if (options.length < 2 && !value) return null;
-  return (
-    <Select label={`Only of this ${name}`} value={value} onPick={(v) => onPick({ [name]: v })}>
-      <option value="">any {name}</option>
-      {options.map((o) => (
-        <option key={o}>{o}</option>
-      ))}
-    </Select>
-  );
-}
-
-interface SelectProps {
-  label: string;
-  value: string;
-  onPick: (value: string) => void;
-  children: React.ReactNode;
-}
-
-function Select({ label, value, onPick, children }: SelectProps) {
-  return (
-    <select
-      aria-label={label}
-      value={value}
-      onChange={(e) => onPick(e.target.value)}
-      className="max-w-28 rounded border border-line bg-sheet px-1 py-0.5"
-    >
-      {children}
-    </select>
-  );
 }

@@ -9,6 +9,7 @@ import { ChangeDetail, type Word } from "../parts/ChangeDetail";
 import { ChangeMark, lookOf, stateOf, states } from "../parts/changeState";
 import { useKeys } from "../parts/keys";
 import { NotesView } from "../parts/NotesView";
+import { Pick } from "../parts/Pick";
 import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** The notes as written beside their changes, walked as a checklist. */
@@ -253,29 +254,5 @@ function Tally({ all, state, onState }: { all: ChangeRow[]; state: string; onSta
         );
       })}
     </fieldset>
-  );
-}
-
-interface PickProps {
-  name: string;
-  value: string;
-  options: string[];
-  onPick: (changes: Record<string, string>) => void;
-}
-
-function Pick({ name, value, options, onPick }: PickProps) {
-  if (options.length < 2 && !value) return null;
-  return (
-    <select
-      aria-label={`Only of this ${name}`}
-      value={value}
-      onChange={(e) => onPick({ [name]: e.target.value })}
-      className="rounded border border-line bg-sheet px-1 py-0.5"
-    >
-      <option value="">any {name}</option>
-      {options.map((o) => (
-        <option key={o}>{o}</option>
-      ))}
-    </select>
   );
 }

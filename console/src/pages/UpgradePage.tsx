@@ -8,6 +8,7 @@ import { CauseList } from "../parts/CauseList";
 import { CheckTable } from "../parts/CheckTable";
 import { HistoryChart } from "../parts/HistoryChart";
 import { useKeys } from "../parts/keys";
+import { Newer } from "../parts/Newer";
 import { UpgradeHead } from "../parts/UpgradeHead";
 import { Verdict } from "../parts/Verdict";
 
@@ -57,15 +58,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
         <Heading aside={open.length > 0 ? "in the order to tackle them" : undefined}>
           {open.length === 1 ? "1 cause left" : `${open.length} causes left`}
         </Heading>
-        {live.waiting > 0 && (
-          <button
-            type="button"
-            onClick={live.show}
-            className="mb-2 w-full rounded border border-copper px-2 py-1 text-left text-copper"
-          >
-            {live.waiting} newer: show
-          </button>
-        )}
+        <Newer live={live} />
         {causes.length === 0 && <Nothing overview={overview} />}
         <CauseList causes={open} {...lists} />
         <Folded title={`${settled.length} cleared`} causes={settled} lists={lists} />

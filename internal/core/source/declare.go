@@ -93,6 +93,17 @@ func init() {
 // mostIndexed bounds, in files, how much of a tree is searched for declarations.
 const mostIndexed = 20_000
 
+// codeFiles are the tree's files that declare something, at most mostIndexed.
+func (t *Tree) codeFiles() []string {
+	var list []string
+	for _, file := range t.order {
+		if code[path.Ext(file)] && len(list) < mostIndexed {
+			list = append(list, file)
+		}
+	}
+	return list
+}
+
 // Declared lists where the tree's own code declares a name, in the order of
 // its files. The first call reads the tree's code.
 func (t *Tree) Declared(name string) []Declaration {
@@ -108,14 +119,7 @@ func (t *Tree) index() {
 		return
 	}
 	t.byName = map[string][]Declaration{}
-	n := 0
-	for _, file := range t.order {
-		if !code[path.Ext(file)] {
-			continue
-		}
-		if n++; n > mostIndexed {
-			break
-		}
+	for _, file := range t.codeFiles() {
 		for _, d := range t.Declarations(file) {
 			t.byName[d.Name] = append(t.byName[d.Name], d)
 		}
@@ -129,14 +133,7 @@ func (t *Tree) Quoted(text string) (file string, line int) {
 	if t == nil || len(text) < 4 {
 		return "", 0
 	}
-	n := 0
-	for _, name := range t.order {
-		if !code[path.Ext(name)] {
-			continue
-		}
-		if n++; n > mostIndexed {
-			break
-		}
+	for _, name := range t.codeFiles() {
 		for i, s := range t.Lines(name) {
 			if at := strings.Index(s, text); at > 0 && at+len(text) < len(s) && s[at-1] == s[at+len(text)] && strings.IndexByte("\"'`", s[at-1]) >= 0 {
 				if line > 0 {
@@ -224,16 +221,12 @@ func (t *Tree) Importers() map[string]int {
 		return nil
 	}
 	folders := map[string]bool{}
-	for _, file := range t.order {
-		if code[path.Ext(file)] {
-			folders[path.Dir(file)] = true
-		}
+	files := t.codeFiles()
+	for _, file := range files {
+		folders[path.Dir(file)] = true
 	}
 	importing := map[string]map[string]bool{}
-	for _, file := range t.order {
-		if !code[path.Ext(file)] {
-			continue
-		}
+	for _, file := range files {
 		from := path.Dir(file)
 		for _, imp := range t.Imports(file) {
 			for _, to := range imported(imp.Package, from, folders) {
