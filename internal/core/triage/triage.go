@@ -4,13 +4,7 @@
 package triage
 
 import (
-	"fmt"
-	"math"
-	"runtime"
 	"sort"
-	"strings"
-	"sync"
-	"sync/atomic"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
@@ -24,13 +18,6 @@ import (
 // Move is a package or toolchain that went from one version to another. With
 // no package it bounds the notes of every package.
 type Move struct{ Package, From, To string }
-
-// Snapshot is what checks printed on one state of the source. Tree may be nil:
-// then nothing is known but what the tools said.
-type Snapshot struct {
-	Results []read.Result
-	Tree    *source.Tree
-}
 
 // Case is what a triage works on. Each side is a list of snapshots, oldest
 // first; where checks were last run on different states of the source, what
@@ -97,18 +84,6 @@ func Run(c Case) Report {
 	return report
 }
 
-// sameTree tells whether one tree was given for both sides.
-func sameTree(c Case) bool {
-	for _, b := range c.Before {
-		for _, a := range c.After {
-			if a.Tree == b.Tree {
-				return true
-			}
-		}
-	}
-	return false
-}
-
 // candidates are the changes inside what moved.
 func candidates(c Case) []notes.Change {
 	var list []notes.Change
@@ -131,180 +106,6 @@ func Candidate(c *notes.Change, moves []Move) bool {
 		}
 	}
 	return inside
-}
-
-// explained is a cause with its links.
-type explained struct {
-	cluster.Cause
-	id     string // once it is numbered
-	links  []link.Link
-	reason string
-}
-
-// Scores from which a link decides that two groups are one cause: both name
-// the same broken thing in a change.
-const joinScore = 0.5
-
-// explain links the causes, and joins those that one change explains.
-func explain(groups []cluster.Cause, index *link.Index) []explained {
-	links := linked(groups, index)
-	list := make([]explained, 0, len(groups))
-	first := map[string]int{} // change to the cause that it explains
-	grown := map[int]bool{}
-	for n, g := range groups {
-		e := explained{Cause: g, links: links[n]}
-		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
-			id := e.links[0].Change.ID
-			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g) {
-				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
-				grown[at] = true
-				continue
-			} else if !ok {
-				first[id] = len(list)
-			}
-		}
-		list = append(list, e)
-	}
-	for at := range grown {
-		list[at].links = index.Links(&list[at].Cause)
-	}
-	return list
-}
-
-// linked finds the links of every cause, side by side.
-func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
-	links := make([][]link.Link, len(groups))
-	var next atomic.Int64
-	var work sync.WaitGroup
-	for range runtime.GOMAXPROCS(0) {
-		work.Go(func() {
-			for {
-				n := int(next.Add(1)) - 1
-				if n >= len(groups) {
-					return
-				}
-				links[n] = index.Links(&groups[n])
-			}
-		})
-	}
-	work.Wait()
-	return links
-}
-
-// joinable tells whether two causes that one change explains may be one. Two
-// that miss different names are not; neither is one that misses a name and one
-// that is about other names alone.
-func joinable(a, b *cluster.Cause) bool {
-	x, y := a.Misses(), b.Misses()
-	switch {
-	case x == "" && y == "":
-		return true
-	case x != "" && y != "":
-		return x == y
-	case x == "":
-		x, a, b = y, b, a
-	}
-	about := b.Concerns()
-	return len(about) == 0 || about[x]
-}
-
-// merged folds the symptoms of a side, and gives each one's source tree. The
-// newest snapshot that has a symptom says where it stands.
-func merged(side []Snapshot) ([]symptom.Symptom, map[string]*source.Tree) {
-	var list []symptom.Symptom
-	at, trees := map[string]int{}, map[string]*source.Tree{}
-	for n := len(side) - 1; n >= 0; n-- {
-		for _, s := range symptom.Merge(placed(side[n])) {
-			if i, ok := at[s.ID]; ok {
-				list[i].At = append(list[i].At, s.At...)
-				list[i].Count += s.Count
-				continue
-			}
-			at[s.ID], trees[s.ID] = len(list), side[n].Tree
-			list = append(list, s)
-		}
-	}
-	return list, trees
-}
-
-// placed takes the symptoms of a snapshot, with their files as its tree names them.
-func placed(snapshot Snapshot) []symptom.Symptom {
-	var list []symptom.Symptom
-	for _, r := range snapshot.Results {
-		for _, s := range r.Symptoms {
-			place(&s, snapshot.Tree)
-			list = append(list, s)
-		}
-	}
-	return list
-}
-
-func results(side []Snapshot) []read.Result {
-	var list []read.Result
-	for _, s := range side {
-		list = append(list, s.Results...)
-	}
-	return list
-}
-
-func place(s *symptom.Symptom, tree *source.Tree) {
-	if name, exact := tree.Find(s.File, s.Unit); name != "" {
-		s.File = name
-		if !exact {
-			s.Line, s.Column = 0, 0
-		}
-	}
-	frames := append([]symptom.Frame(nil), s.Frames...)
-	for i, f := range frames {
-		if !f.Own {
-			continue
-		}
-		name, exact := tree.Find(f.File, s.Unit)
-		switch {
-		case name == "":
-			frames[i].Own = tree == nil
-		case exact:
-			frames[i].File = name
-		default:
-			frames[i].File, frames[i].Line = name, 0
-		}
-	}
-	s.Frames = frames
-	if name, _ := tree.Find(s.File, s.Unit); name == "" { // the tree knows better what is the project's own
-		for _, f := range frames {
-			if f.Own && tree != nil {
-				s.File, s.Line, s.Column = f.File, f.Line, 0
-				break
-			}
-		}
-	}
-}
-
-// lost makes symptoms of the tests that the after side lost.
-func lost(c Case) []symptom.Symptom {
-	var before, after []symptom.Test
-	var blocked []string
-	for _, r := range results(c.Before) {
-		before = append(before, r.Tests...)
-	}
-	if len(before) == 0 {
-		return nil
-	}
-	suites := map[string]bool{}
-	for _, r := range results(c.After) {
-		after = append(after, r.Tests...)
-		blocked = append(blocked, r.Reach.Blocked...)
-		for _, t := range r.Tests {
-			suites[t.Suite] = true
-		}
-	}
-	var list []symptom.Symptom
-	for _, l := range compare.LostTests(before, after, blocked) {
-		if suites[l.Test.Suite] { // else the suite was not run on this side
-			list = append(list, l.Symptom())
-		}
-	}
-	return symptom.Merge(list)
 }
 
 // knowledge is what clustering may know besides the symptoms.
@@ -381,49 +182,6 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 	}
 }
 
-// cause writes an explained cause as the report has it.
-func (e *explained) cause(rank int) Cause {
-	out := Cause{
-		ID: e.id, Title: e.Title(), Kind: e.Kind(), Phase: e.Root().Phase, Package: e.Package(), Root: e.Root().ID, Symptoms: []string{}, Followers: []string{},
-		Rank: rank, Reason: e.reason, Known: e.Known, Because: because(e.Members), Links: []Link{}, Signature: e.Identity().Signature,
-	}
-	for _, m := range e.Members {
-		out.Symptoms = append(out.Symptoms, m.Symptom.ID)
-		if m.Follower {
-			out.Followers = append(out.Followers, m.Symptom.ID)
-		}
-	}
-	for _, l := range e.links {
-		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Because: l.Because})
-	}
-	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
-		out.Kind = string(e.links[0].Change.Kind)
-		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
-	}
-	out.Steps = steps(e)
-	return out
-}
-
-// latestTree is the source that the newest runs were made on, or nil.
-func latestTree(c Case) *source.Tree {
-	if n := len(c.After); n > 0 {
-		return c.After[n-1].Tree
-	}
-	return nil
-}
-
-// judged drops the links that people rejected and puts a confirmed one first.
-func judged(links []link.Link, verdicts map[string]bool) []link.Link {
-	var kept []link.Link
-	for _, l := range links {
-		if confirmed, known := verdicts[l.Change.ID]; confirmed || !known {
-			kept = append(kept, l)
-		}
-	}
-	sort.SliceStable(kept, func(i, j int) bool { return verdicts[kept[i].Change.ID] && !verdicts[kept[j].Change.ID] })
-	return kept
-}
-
 // packageOf is the package that a symptom's strongest fact points to, or "".
 func packageOf(e *cluster.Evidence) string {
 	best := cluster.Fact{}
@@ -448,41 +206,4 @@ func (s *Summary) count(state symptom.State) {
 		s.Symptoms--
 		s.Absent++
 	}
-}
-
-// told is a cause's title once a change explains it: with the new name, where
-// the change has one for what is missing.
-func told(title string, c *cluster.Cause, change *notes.Change) string {
-	name := c.Misses()
-	for _, p := range change.Renames {
-		if name != "" && tail(p.From) == name && c.Subject() != "" {
-			if change.Kind == notes.Removed || change.Kind == notes.Deprecated {
-				return fmt.Sprintf("%s gives way to %s", c.Subject(), p.To)
-			}
-			return fmt.Sprintf("%s was renamed to %s", c.Subject(), p.To)
-		}
-	}
-	if name != "" {
-		return title
-	}
-	return change.Title
-}
-
-func tail(name string) string { return name[strings.LastIndexAny(name, ".:#")+1:] }
-
-// because lists the distinct reasons of a cause's members, heaviest first.
-func because(members []cluster.Member) []cluster.Because {
-	seen := map[string]bool{}
-	list := []cluster.Because{}
-	for _, m := range members {
-		if key := m.Because.What + "\x00" + m.Because.Value; !seen[key] {
-			seen[key] = true
-			list = append(list, m.Because)
-		}
-	}
-	sort.SliceStable(list, func(i, j int) bool { return list[i].Weight > list[j].Weight })
-	if len(list) > 6 {
-		list = list[:6]
-	}
-	return list
 }

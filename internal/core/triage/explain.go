@@ -1,0 +1,162 @@
+package triage
+
+import (
+	"fmt"
+	"math"
+	"runtime"
+	"sort"
+	"strings"
+	"sync"
+	"sync/atomic"
+
+	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/link"
+	"unicausa/internal/core/notes"
+)
+
+// explained is a cause with its links.
+type explained struct {
+	cluster.Cause
+	id     string // once it is numbered
+	links  []link.Link
+	reason string
+}
+
+// Scores from which a link decides that two groups are one cause: both name
+// the same broken thing in a change.
+const joinScore = 0.5
+
+// explain links the causes, and joins those that one change explains.
+func explain(groups []cluster.Cause, index *link.Index) []explained {
+	links := linked(groups, index)
+	list := make([]explained, 0, len(groups))
+	first := map[string]int{} // change to the cause that it explains
+	grown := map[int]bool{}
+	for n, g := range groups {
+		e := explained{Cause: g, links: links[n]}
+		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
+			id := e.links[0].Change.ID
+			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g) {
+				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
+				grown[at] = true
+				continue
+			} else if !ok {
+				first[id] = len(list)
+			}
+		}
+		list = append(list, e)
+	}
+	for at := range grown {
+		list[at].links = index.Links(&list[at].Cause)
+	}
+	return list
+}
+
+// linked finds the links of every cause, side by side.
+func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
+	links := make([][]link.Link, len(groups))
+	var next atomic.Int64
+	var work sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		work.Go(func() {
+			for {
+				n := int(next.Add(1)) - 1
+				if n >= len(groups) {
+					return
+				}
+				links[n] = index.Links(&groups[n])
+			}
+		})
+	}
+	work.Wait()
+	return links
+}
+
+// joinable tells whether two causes that one change explains may be one. Two
+// that miss different names are not; neither is one that misses a name and one
+// that is about other names alone.
+func joinable(a, b *cluster.Cause) bool {
+	x, y := a.Misses(), b.Misses()
+	switch {
+	case x == "" && y == "":
+		return true
+	case x != "" && y != "":
+		return x == y
+	case x == "":
+		x, a, b = y, b, a
+	}
+	about := b.Concerns()
+	return len(about) == 0 || about[x]
+}
+
+// cause writes an explained cause as the report has it.
+func (e *explained) cause(rank int) Cause {
+	out := Cause{
+		ID: e.id, Title: e.Title(), Kind: e.Kind(), Phase: e.Root().Phase, Package: e.Package(), Root: e.Root().ID, Symptoms: []string{}, Followers: []string{},
+		Rank: rank, Reason: e.reason, Known: e.Known, Because: because(e.Members), Links: []Link{}, Signature: e.Identity().Signature,
+	}
+	for _, m := range e.Members {
+		out.Symptoms = append(out.Symptoms, m.Symptom.ID)
+		if m.Follower {
+			out.Followers = append(out.Followers, m.Symptom.ID)
+		}
+	}
+	for _, l := range e.links {
+		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Because: l.Because})
+	}
+	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
+		out.Kind = string(e.links[0].Change.Kind)
+		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
+	}
+	out.Steps = steps(e)
+	return out
+}
+
+// judged drops the links that people rejected and puts a confirmed one first.
+func judged(links []link.Link, verdicts map[string]bool) []link.Link {
+	var kept []link.Link
+	for _, l := range links {
+		if confirmed, known := verdicts[l.Change.ID]; confirmed || !known {
+			kept = append(kept, l)
+		}
+	}
+	sort.SliceStable(kept, func(i, j int) bool { return verdicts[kept[i].Change.ID] && !verdicts[kept[j].Change.ID] })
+	return kept
+}
+
+// told is a cause's title once a change explains it: with the new name, where
+// the change has one for what is missing.
+func told(title string, c *cluster.Cause, change *notes.Change) string {
+	name := c.Misses()
+	for _, p := range change.Renames {
+		if name != "" && tail(p.From) == name && c.Subject() != "" {
+			if change.Kind == notes.Removed || change.Kind == notes.Deprecated {
+				return fmt.Sprintf("%s gives way to %s", c.Subject(), p.To)
+			}
+			return fmt.Sprintf("%s was renamed to %s", c.Subject(), p.To)
+		}
+	}
+	if name != "" {
+		return title
+	}
+	return change.Title
+}
+
+func tail(name string) string { return name[strings.LastIndexAny(name, ".:#")+1:] }
+
+// because lists the distinct reasons of a cause's members, heaviest first.
+func because(members []cluster.Member) []cluster.Because {
+	seen := map[string]bool{}
+	list := []cluster.Because{}
+	for _, m := range members {
+		if key := m.Because.What + "\x00" + m.Because.Value; !seen[key] {
+			seen[key] = true
+			list = append(list, m.Because)
+		}
+	}
+	sort.SliceStable(list, func(i, j int) bool { return list[i].Weight > list[j].Weight })
+	if len(list) > 6 {
+		list = list[:6]
+	}
+	return list
+}
