@@ -15,7 +15,7 @@ import (
 // average. Raise it when a change does better; it never goes down.
 var floor = struct{ one, mean Score }{
 	one:  Score{Recall: 1, Precision: 1, States: 1, BCubed: 0.9, Rand: 0.7, First: 0.6, FirstThree: 0.75, Silence: 0.99, Calibration: 0.35},
-	mean: Score{Recall: 1, Precision: 1, States: 1, BCubed: 0.95, Rand: 0.91, First: 0.86, FirstThree: 0.9, Silence: 0.99, Calibration: 0.1},
+	mean: Score{Recall: 1, Precision: 1, States: 1, BCubed: 0.96, Rand: 0.92, First: 0.88, FirstThree: 0.95, Silence: 0.99, Calibration: 0.1},
 }
 
 func TestFloor(t *testing.T) {

@@ -47,11 +47,20 @@ func (g *grouping) concerned() {
 		if len(to) == 0 || family == "" {
 			to = s.all
 		}
-		if len(to) == 1 && g.find(to[0]) != g.find(i) {
+		if len(to) == 1 && g.find(to[0]) != g.find(i) && !otherArity(g.evidence[to[0]].Fact(FactMissing), g.evidence[i].Fact(FactCallee)) {
 			g.join(to[0], i, Because{What: "concerns the missing name", Value: name, Weight: 0.7}, false)
 		}
 	}
-	// One name of a package that the source does not tell is that of the one it tells.
+	g.unplaced(true)
+	g.options()
+	g.raised()
+	g.suggested()
+}
+
+// unplaced joins what is about a name of a package that the source does not
+// tell with what is about the one such name that it tells; of what may be about
+// several, only what follows from nothing else.
+func (g *grouping) unplaced(sure bool) {
 	known := map[string][]int{}
 	seen := map[int]bool{}
 	for i := range g.evidence {
@@ -62,16 +71,16 @@ func (g *grouping) concerned() {
 	}
 	for i := range g.evidence {
 		family, name, ok := aboutKey(g.key[i])
-		if rest, place := strings.CutPrefix(g.key[i], "place|"); place {
-			name, _, ok = strings.Cut(rest, "|")
+		if !sure {
+			var rest string
+			if rest, ok = strings.CutPrefix(g.key[i], "place|"); ok && !g.follower[i] {
+				name, _, _ = strings.Cut(rest, "|")
+			}
 		}
 		if ok && family == "" && len(known[name]) == 1 {
 			g.union(known[name][0], i)
 		}
 	}
-	g.options()
-	g.raised()
-	g.suggested()
 }
 
 // suggested joins names that are missing where the tool proposes each of them
@@ -90,6 +99,11 @@ func (g *grouping) suggested() {
 			first[s[:dot]] = i
 		}
 	}
+}
+
+// otherArity tells whether two facts are of functions that share a name alone.
+func otherArity(a, b *Fact) bool {
+	return a != nil && b != nil && a.Arity != "" && b.Arity != "" && a.Arity != b.Arity
 }
 
 func aboutKey(key string) (family, name string, ok bool) {

@@ -21,6 +21,7 @@ type Fact struct {
 	Name    string // the symbol, module or option, without its owner
 	Owner   string // the type or package it was looked for in
 	Package string // the imported package, where the source tells
+	Arity   string // the number of arguments, where the language names functions by it (open/2)
 	Weight  float64
 }
 
@@ -31,6 +32,7 @@ const (
 	FactOption    = "refused option"
 	FactCallee    = "changed call"
 	FactInterface = "unfit type"
+	FactShape     = "shape of the module"
 	FactFrame     = "throwing function"
 	FactQuoted    = "name in the message"
 	FactAbout     = "name concerned"
@@ -161,11 +163,32 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 				e.add(Fact{What: FactOwner, Name: name, Package: pkg, Weight: 0.5})
 			}
 		case symptom.Expected, symptom.Actual:
+			if m := moduleType.FindStringSubmatch(r.Name); m != nil && r.Role == symptom.Actual {
+				if pkg := imported(imports, m[1]); pkg != "" {
+					e.add(Fact{What: FactShape, Name: pkg, Package: pkg, Weight: 0.9})
+				}
+				continue
+			}
 			for _, t := range typeNames.FindAllString(r.Name, 4) {
 				e.add(Fact{What: FactOwner, Name: t[strings.LastIndexByte(t, '.')+1:], Package: imports[before(t, ".")], Weight: 0.45})
 			}
 		}
 	}
+}
+
+// moduleType is how the TypeScript compiler writes the type of a whole module.
+var moduleType = regexp.MustCompile(`^typeof import\("(?:.*node_modules/)?([^"]+)"\)$`)
+
+// imported is the package of a file's imports that a path leads into, the
+// longest one.
+func imported(imports map[string]string, path string) string {
+	best := ""
+	for _, pkg := range imports {
+		if (path == pkg || strings.HasPrefix(path, pkg+"/")) && len(pkg) > len(best) {
+			best = pkg
+		}
+	}
+	return best
 }
 
 // exportCodes are the messages of the TypeScript compiler whose owner is a module.
@@ -275,6 +298,9 @@ func (e *Evidence) add(f Fact) {
 	if f.Name == "" || len(e.Facts) > 200 {
 		return
 	}
+	if f.What == FactMissing || f.What == FactCallee {
+		f.Arity = arityOf(e.Symptom.Message, f.Name)
+	}
 	for i, g := range e.Facts {
 		if g.Name == f.Name && (g.Package == f.Package || f.Package == "") {
 			if f.Weight > g.Weight {
@@ -287,6 +313,15 @@ func (e *Evidence) add(f Fact) {
 		}
 	}
 	e.Facts = append(e.Facts, f)
+}
+
+// arityOf is the number that follows a name and a slash in a message, or "".
+func arityOf(message, name string) string {
+	_, rest, ok := strings.Cut(message, name+"/")
+	if !ok {
+		return ""
+	}
+	return rest[:len(rest)-len(strings.TrimLeft(rest, "0123456789"))]
 }
 
 // Fact returns the symptom's first fact of a kind, or nil.

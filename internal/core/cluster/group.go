@@ -97,6 +97,9 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 			names[f.Name] = true
 		}
 		g.missing = append(g.missing, names)
+	}
+	g.thrown()
+	for i, key := range g.key {
 		if first, ok := byKey[key]; !ok {
 			byKey[key] = i
 		} else if !g.weak(i) {
@@ -109,6 +112,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	g.sameLine()
 	g.runtime()
 	g.followers()
+	g.unplaced(false)
 	g.alike()
 	return g
 }
@@ -163,6 +167,9 @@ func strongest(e *Evidence) (string, Because) {
 	}
 	if f := e.Fact(FactInterface); f != nil {
 		return "interface|" + f.Name + "|" + f.Owner, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
+	}
+	if f := e.Fact(FactShape); f != nil {
+		return "shape|" + f.Name, because(f)
 	}
 	if f := e.Fact(FactCallee); f != nil {
 		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
@@ -416,6 +423,15 @@ func (c *Cause) Misses() string {
 		if f := m.Fact(FactMissing); f != nil && !m.Follower {
 			return f.Name
 		}
+	}
+	return ""
+}
+
+// Shape is the module that the cause finds to be another than it was taken
+// for, or "".
+func (c *Cause) Shape() string {
+	if f := c.Members[0].Fact(FactShape); f != nil {
+		return f.Name
 	}
 	return ""
 }

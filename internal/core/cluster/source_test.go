@@ -285,7 +285,7 @@ it("fills", () => {
 <testsuite name="s" failures="1"><testcase name="fills"><failure message="no lid">Error: no lid
     at fill (a.ts:3:10)
     at Context.&lt;anonymous&gt; (b.ts:3:3)</failure></testcase></testsuite>`, nil, nil, `
-open: a.ts:3 fills
+open: a.ts:3 └fills
 `,
 		},
 		{
@@ -330,6 +330,82 @@ class ShelfTest {
 `, `<testsuite name="ShelfTest" failures="1"><testcase classname="ShelfTest" name="weighs"><failure message="expected: &lt;3&gt; but was: &lt;4&gt;">org.opentest4j.AssertionFailedError: expected: &lt;3&gt; but was: &lt;4&gt;
 	at ShelfTest.weighs(ShelfTest.java:4)</failure></testcase></testsuite>`, []string{"weight"}, nil, `
 weight: weighs
+`,
+		},
+		{
+			"what a call throws where the compiler takes it", `
+-- src/a.ts --
+import { open } from "jar";
+export function refused() {
+  return open();
+}
+export function taken() {
+  return open("x");
+}
+`, `src/a.ts(3,10): error TS2554: Expected 1 arguments, but got 0.
+TAP version 14
+1..2
+not ok 1 - opens nothing
+  ---
+  message: 'no lid'
+  stack: |
+    Error: no lid
+        at open (node_modules/jar/index.js:3:9)
+        at refused (src/a.ts:3:10)
+  ...
+not ok 2 - opens x
+  ---
+  message: 'x has no lid'
+  stack: |
+    Error: x has no lid
+        at open (node_modules/jar/index.js:5:9)
+        at taken (src/a.ts:6:10)
+  ...
+`, nil, nil, `
+open: a.ts:3 └opens nothing
+open: opens x
+`,
+		},
+		{
+			"a module that is another than it was, and a call of a name in it", `
+-- src/a.ts --
+import { open } from "jar";
+import lids = require("jar/lids");
+export const a = open("x", { lids });
+export const b = open("x", 3);
+`, `src/a.ts(3,30): error TS2322: Type 'typeof import("node_modules/jar/lids")' is not assignable to type 'Lids'.
+src/a.ts(4,28): error TS2345: Argument of type 'number' is not assignable to parameter of type 'Settings'.
+`, nil, nil, `
+lids: a.ts:3
+open: a.ts:4
+`,
+		},
+		{
+			"functions of one name that take other numbers of arguments", `
+-- lib/a.ex --
+defmodule A do
+  def a(x), do: Jar.open(x, 1, 2)
+end
+`, `     warning: Jar.open/3 is undefined or private
+     │
+   2 │   def a(x), do: Jar.open(x, 1, 2)
+     │                     ~
+     │
+     └─ lib/a.ex:2:21: A.a/1
+
+  1) test opens (ATest)
+     test/a_test.exs:4
+     ** (FunctionClauseError) no function clause matching in Jar.open/2
+     code: Jar.open(x, 1)
+     stacktrace:
+       (jar 2.0.0) lib/jar.ex:3: Jar.open/2
+       test/a_test.exs:5: (test)
+
+Finished in 0.1 seconds
+1 test, 1 failure
+`, nil, nil, `
+open: a.ex:2
+open: test opens
 `,
 		},
 	} {

@@ -2,6 +2,7 @@ package link
 
 import (
 	"math"
+	"slices"
 	"sort"
 	"strings"
 
@@ -37,6 +38,7 @@ const (
 	foreign           // the name it has is owned by another type
 	gone              // the missing name is the old one of its pairs
 	differing         // it tells of what the expected and the actual values differ in
+	outdone           // another change has the broken name more clearly
 	features          // their number
 )
 
@@ -44,7 +46,7 @@ const (
 var words = [features]string{
 	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
 	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
-	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs",
+	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs", "another names it more clearly",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -59,6 +61,22 @@ type Candidate struct {
 func (c *Candidate) set(feature int, weight float64, value string) {
 	if math.Abs(weight) > math.Abs(c.Features[feature]) {
 		c.Features[feature], c.values[feature] = weight, value
+	}
+}
+
+// compare marks the changes that have the broken name less clearly than another.
+func compare(list []Candidate) {
+	clear := func(c *Candidate) float64 {
+		return math.Min(1, math.Max(c.Features[named], c.Features[called])) + c.Features[gone]
+	}
+	most := 0.0
+	for i := range list {
+		most = math.Max(most, clear(&list[i]))
+	}
+	for i := range list {
+		if behind := most - clear(&list[i]); behind > 0.2 {
+			list[i].set(outdone, behind, "")
+		}
 	}
 }
 
@@ -145,10 +163,12 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		feature := nearby
 		switch f.What {
 		case cluster.FactMissing, cluster.FactModule, cluster.FactOption:
-			feature = named
+			if feature = named; f.What == cluster.FactMissing && keeps(change, s.Name) {
+				feature = nearby
+			}
 		case cluster.FactCallee, cluster.FactFrame, cluster.FactInterface:
 			feature = called
-		case cluster.FactAbout, cluster.FactQuoted:
+		case cluster.FactAbout, cluster.FactQuoted, cluster.FactShape:
 			feature = concerned
 		case cluster.FactFunction:
 			weight *= math.Sqrt(q.share[last])
@@ -187,6 +207,17 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	}
 }
 
+// keeps tells whether a change that takes no names away shows a name in its
+// new code as in its old: it is still there.
+func keeps(change *notes.Change, name string) bool {
+	switch change.Kind {
+	case notes.Removed, notes.Renamed, notes.Moved, notes.Deprecated:
+		return false
+	}
+	has := func(line string) bool { return strings.Contains(line, name) }
+	return slices.ContainsFunc(change.Before, has) && slices.ContainsFunc(change.After, has)
+}
+
 // oldToo tells whether a change has a name on its old side as well: it moved,
 // and kept its name.
 func (x *Index) oldToo(i int, last string) bool {
@@ -199,8 +230,13 @@ func (x *Index) oldToo(i int, last string) bool {
 }
 
 // sameOwner weighs the qualifier of a name in the notes against the owner in
-// the code: mass.Mass is not steelyard.Mass.
+// the code, and their numbers of arguments: mass.Mass is not steelyard.Mass,
+// and open/1 not open/2.
 func sameOwner(name string, f cluster.Fact) float64 {
+	if n := arity.FindString(name); n != "" && f.Arity != "" && n[1:] != f.Arity {
+		return 0.3 // another function of the name
+	}
+	name = arity.ReplaceAllString(name, "")
 	i := strings.LastIndexAny(name, ".#:")
 	if i <= 0 || f.Owner == "" || strings.Contains(name, "/") || strings.Contains(f.Owner, "/") {
 		return 1

@@ -49,7 +49,12 @@ func NewIndex(changes []notes.Change) *Index {
 		x.names = append(x.names, names)
 		tokens, count, total := map[string]bool{}, map[string]int{}, 0
 		for _, text := range append(append([]string{c.Text}, c.Before...), c.After...) {
-			for _, t := range word.FindAllString(text, -1) {
+			for _, at := range word.FindAllStringIndex(text, -1) {
+				t := text[at[0]:at[1]]
+				if qualifies(text[at[1]:]) {
+					x.spell(t)
+					continue
+				}
 				if !tokens[t] {
 					tokens[t] = true
 					x.spell(t)
@@ -77,6 +82,15 @@ func NewIndex(changes []notes.Change) *Index {
 	}
 	return x
 }
+
+// qualifies tells by what follows a word that it only says whose the next one
+// is: App in App.Author.
+func qualifies(rest string) bool {
+	mark := len(rest) - len(strings.TrimLeft(rest, ".#:"))
+	return mark > 0 && len(rest) > mark && wordStart(rest[mark])
+}
+
+func wordStart(b byte) bool { return b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' }
 
 // breaksNothing are the words of entries about speed, documentation and tests.
 var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|covered by tests|refactor\w*|clean(ed)? up|internal(ly)?|caches|for symmetry)\b`)

@@ -2,6 +2,7 @@ package link
 
 import (
 	"math"
+	"regexp"
 	"sort"
 
 	"unicausa/internal/core/cluster"
@@ -29,6 +30,13 @@ type bestName struct {
 	words  map[string]float64
 }
 
+// shape are the words of runtimes and compilers for a module that exports
+// otherwise than it is imported, and shapeWords those of notes about it.
+var (
+	shape      = regexp.MustCompile(`(?i)\bdefault export\b|\.default\b.{0,3} is not |ERR_REQUIRE_ESM|require\(\) of ES|does not provide an export|can only be (default-)?imported`)
+	shapeWords = wordsOf("default export named import require module exports")
+)
+
 // mostLines bounds how much of a large cause is read.
 const mostLines = 40
 
@@ -45,7 +53,7 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		for _, f := range m.Facts {
 			name := LastPart(f.Name)
-			if f.What == cluster.FactModule {
+			if f.What == cluster.FactModule || f.What == cluster.FactShape {
 				name = f.Name
 			}
 			q.share[name]++
@@ -59,6 +67,11 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		for _, w := range wordsOf(m.Symptom.Message) {
 			q.words[w] = math.Max(q.words[w], 0.8)
+		}
+		if m.Fact(cluster.FactShape) != nil || shape.MatchString(m.Symptom.Message) {
+			for _, w := range shapeWords {
+				q.words[w] = math.Max(q.words[w], 0.8)
+			}
 		}
 		for _, w := range wordsOf(m.Symptom.Test) {
 			q.words[w] = math.Max(q.words[w], 1)

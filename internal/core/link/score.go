@@ -22,7 +22,7 @@ type Link struct {
 const (
 	most    = 5    // links per cause
 	mostOf  = 25   // changes judged for their words alone, and for any one name
-	silence = 0.15 // below this nothing is said
+	silence = 0.08 // below this nothing is said
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
@@ -104,6 +104,7 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 		candidate.index = i
 		list = append(list, candidate)
 	}
+	compare(list)
 	return q, list
 }
 

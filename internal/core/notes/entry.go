@@ -362,15 +362,19 @@ func (d *document) items(l *block, above under) {
 
 // table makes a change of each row of a table of old and new names.
 func (d *document) table(t *block) bool {
-	if len(t.sub) == 0 || !namesTable(t.sub[0].cells) {
+	if len(t.sub) == 0 {
+		return false
+	}
+	sides, ok := namesTable(t.sub[0].cells)
+	if !ok {
 		return false
 	}
 	for _, r := range t.sub {
 		if r.head || len(r.cells) < 2 {
 			continue
 		}
-		e := &entry{line: r.from, end: r.end, raw: strings.Join(r.cells, " → ")}
-		if p, ok := pair(r.cells); ok {
+		e := &entry{line: r.from, end: r.end, raw: sides.row(r.cells)}
+		if p, ok := sides.pair(r.cells); ok {
 			e.pairs = []Rename{p}
 		}
 		d.add(e)

@@ -37,6 +37,8 @@ func TestForms(t *testing.T) {
 		},
 		{"a task list", FormMarkdown, "## 5.0\n\n- [x] `a` was removed\n- [ ] `b` was removed\n", []string{"3-3 5.0 removed: [x] a was removed", "4-4 5.0 removed: [ ] b was removed"}},
 		{"a link in a heading", FormMarkdown, "## [5.0.1](https://example.org/5.0.1) (2031-01-02)\n\n### Bug Fixes\n\n* **lid:** close ([abc](x))\n", []string{"5-5 5.0.1 fixed: lid: close (abc)"}},
+		{"a table whose names stand behind a subject", FormMarkdown, "## 5.0\n\n| What | Before | Now |\n| --- | --- | --- |\n| lids | `Lid` | `Cover` |\n", []string{"5-5 5.0 renamed: Lid → Cover (lids) [Lid>Cover]"}},
+		{"a table of what stands in", FormMarkdown, "## 5.0\n\n| Function | Replacement |\n| --- | --- |\n| `openLid` | `open` |\n", []string{"5-5 5.0 renamed: openLid → open [openLid>open]"}},
 		{"a table that is no table of names", FormMarkdown, "## 5.0\n\n### Sizes\n\n| jar | lid |\n| --- | --- |\n| 1 | 2 |\n", []string{"3-7 5.0 behaviour: Sizes"}},
 		{"versions as columns", FormMarkdown, "# Migrating from 4 to 5\n\n## Names\n\n| 4.x | 5.x |\n| --- | --- |\n| `a` | `b` |\n", []string{"7-7 5 renamed: a → b [a>b]"}},
 		{"a quote", FormMarkdown, "## 5.0\n\n> `a` was renamed to `b`\n", []string{"3-3 5.0 renamed: a was renamed to b [a>b]"}},

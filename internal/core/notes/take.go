@@ -1,6 +1,7 @@
 package notes
 
 import (
+	"regexp"
 	"strings"
 )
 
@@ -43,30 +44,81 @@ func (e *entry) takeAll(b *block, label Side) {
 	}
 }
 
+// pairs are the old and new names of a table: of its first two columns, where
+// its head does not tell.
 func pairs(t *block) []Rename {
 	var list []Rename
+	sides := columns{0, 1}
+	if len(t.sub) == 0 {
+		return nil
+	}
+	if c, ok := namesTable(t.sub[0].cells); ok {
+		sides = c
+	}
 	for _, r := range t.sub {
-		if p, ok := pair(r.cells); ok {
+		if p, ok := sides.pair(r.cells); ok {
 			list = append(list, p)
 		}
 	}
 	return list
 }
 
-func pair(cells []string) (Rename, bool) {
-	if len(cells) < 2 {
-		return Rename{}, false
+// columns are the places of the old and of the new names in a table's rows.
+type columns struct{ old, new int }
+
+// namesTable finds the columns of a table whose head sets old names beside new
+// ones. Where it only says what stands in for them, the first column has the
+// old ones.
+func namesTable(head []string) (columns, bool) {
+	c := columns{-1, -1}
+	for i, cell := range head {
+		switch side := sideWord(cell); {
+		case side == Old && c.old < 0:
+			c.old = i
+		case side == NewOne && c.new < 0:
+			c.new = i
+		}
 	}
-	r := Rename{From: bareName(strings.Trim(cells[0], "` ")), To: bareName(strings.Trim(cells[1], "` "))}
-	return r, r.From != "" && r.To != "" && r.From != r.To && !namesTable(cells)
+	switch {
+	case c.old >= 0 && c.new >= 0:
+		return c, true
+	case c.new > 0 && c.old < 0 && standsIn.MatchString(head[c.new]):
+		return columns{0, c.new}, true
+	case len(head) >= 2 && headingVersion(head[len(head)-2]) != "" && headingVersion(head[len(head)-1]) != "":
+		return columns{len(head) - 2, len(head) - 1}, true
+	}
+	return c, false
 }
 
-// namesTable tells whether a table's head sets old names beside new ones.
-func namesTable(cells []string) bool {
-	if len(cells) < 2 {
-		return false
+// standsIn are the headings of columns whose names stand in for others.
+var standsIn = regexp.MustCompile(`(?i)^\W*(replacement|replaced by|replace with|use instead|alternative|instead)\b`)
+
+// pair is the pair of names of a row; none where a cell names nothing, or both
+// name the same.
+func (c columns) pair(cells []string) (Rename, bool) {
+	if len(cells) <= max(c.old, c.new) {
+		return Rename{}, false
 	}
-	return sideWord(cells[0]) == Old && sideWord(cells[1]) == NewOne || headingVersion(cells[0]) != "" && headingVersion(cells[1]) != ""
+	r := Rename{From: bareName(strings.Trim(cells[c.old], "` ")), To: bareName(strings.Trim(cells[c.new], "` "))}
+	if r.From == "" || r.To == "" || r.From == r.To {
+		return Rename{}, false
+	}
+	_, head := namesTable(cells)
+	return r, !head
+}
+
+// row is an entry's text for a row: the old beside the new, then the rest.
+func (c columns) row(cells []string) string {
+	if len(cells) <= max(c.old, c.new) {
+		return strings.Join(cells, " ")
+	}
+	text := cells[c.old] + " → " + cells[c.new]
+	for i, cell := range cells {
+		if i != c.old && i != c.new && cell != "" {
+			text += " (" + cell + ")"
+		}
+	}
+	return text
 }
 
 // take takes a block of code into an entry: as the old or the new side by the
@@ -117,9 +169,9 @@ func sideWord(text string) Side {
 	word := strings.ToLower(strings.Trim(strings.TrimSpace(text), "*_:`#. "))
 	first, _, _ := strings.Cut(word, " ")
 	switch strings.Trim(first, ":*_,.") {
-	case "old", "before", "previously", "was", "from", "removed", "deprecated", "current":
+	case "old", "before", "previously", "was", "from", "removed", "deprecated", "current", "legacy":
 		return Old
-	case "new", "after", "now", "to", "replacement", "use":
+	case "new", "after", "now", "to", "replacement", "replaced", "replace", "use", "instead", "alternative":
 		return NewOne
 	}
 	return Either

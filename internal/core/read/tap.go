@@ -223,7 +223,7 @@ func (t *tap) finish(out *sink) {
 	}
 	s.Code = fields["code"]
 	if stackText := fields["stack"]; stackText != "" {
-		failure(s, "at "+strings.ReplaceAll(stackText, "\n", "\nat "))
+		failure(s, stackLines(stackText))
 	} else {
 		failure(s, body)
 	}
@@ -254,6 +254,17 @@ func (t *tap) finish(out *sink) {
 		}
 	}
 	out.add(*s, t.from, t.end)
+}
+
+// stackLines gives the lines of a stack the "at" that some producers leave out.
+func stackLines(text string) string {
+	lines := strings.Split(text, "\n")
+	for i, line := range lines {
+		if line = strings.TrimSpace(line); !strings.HasPrefix(line, "at ") {
+			lines[i] = "at " + line
+		}
+	}
+	return strings.Join(lines, "\n")
 }
 
 // perlMessage is what Test::More says below "Failed test": got and expected.

@@ -28,12 +28,19 @@ func tscRefs(code int, message string) refs {
 		return role(symptom.Missing, symptom.Owner, symptom.Suggested)
 	case 2304, 2552, 2503, 2318: // Cannot find name 'x'. (Did you mean 'y'?)
 		return role(symptom.Missing, symptom.Suggested)
-	case 2322, 2345, 2352, 2416, 2769, 2740, 2719: // Type 'A' is not assignable to type 'B'.
+	case 2322, 2345, 2352, 2416, 2769, 2719: // Type 'A' is not assignable to type 'B'.
 		return role(symptom.Actual, symptom.Expected)
 	case 2353, 2561, 2562: // … 'x' does not exist in type 'T'.
 		return role(symptom.Missing, symptom.Owner, symptom.Suggested)
-	case 2741, 2739, 1360: // Property 'x' is missing in type 'A' but required in type 'B'.
+	case 2741, 1360: // Property 'x' is missing in type 'A' but required in type 'B'.
 		return role(symptom.Option, symptom.Actual, symptom.Expected)
+	case 2739, 2740: // Type 'A' is missing the following properties from type 'B': x, y
+		found := role(symptom.Actual, symptom.Expected)
+		if i := strings.LastIndex(message, "': "); i >= 0 && len(q) > 1 && !strings.HasPrefix(q[0], "typeof ") {
+			name, _, _ := strings.Cut(message[i+3:], ",")
+			found = append(found, symptom.Ref{Role: symptom.Option, Name: name})
+		}
+		return found
 	case 5023, 5025, 5102, 5101, 5095, 5107: // Unknown compiler option 'x'.
 		return role(symptom.Option)
 	case 6385, 6387: // 'x' is deprecated.

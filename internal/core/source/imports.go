@@ -159,7 +159,7 @@ func clause(text, module string, line int) []Import {
 
 func requiredModule(text string) string {
 	i := strings.Index(text, "require(")
-	if i < 0 || !(strings.HasPrefix(text, "const ") || strings.HasPrefix(text, "let ") || strings.HasPrefix(text, "var ")) {
+	if i < 0 || !(strings.HasPrefix(text, "import ") || strings.HasPrefix(text, "const ") || strings.HasPrefix(text, "let ") || strings.HasPrefix(text, "var ")) {
 		return ""
 	}
 	return unquote(text[i+8:])

@@ -74,10 +74,13 @@ func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
 
 // joinable tells whether two causes that one change explains may be one. Two
 // that miss different names are not; neither is one that misses a name and one
-// that is about other names alone.
+// that is about other names alone, nor what a whole module is like and the
+// names in it.
 func joinable(a, b *cluster.Cause) bool {
 	x, y := a.Misses(), b.Misses()
 	switch {
+	case a.Shape() != b.Shape():
+		return false
 	case x == "" && y == "":
 		return true
 	case x != "" && y != "":

@@ -1,0 +1,129 @@
+package cluster
+
+import (
+	"strings"
+
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+)
+
+// runtime joins failures at run time with what the compiler said about the
+// same function: a test that dies in a function that did not compile, and a
+// crash with the test that it ended.
+func (g *grouping) runtime() {
+	tests := map[string]int{}
+	named := map[string][]int{}
+	for i, e := range g.evidence {
+		if e.Symptom.Kind == symptom.TestFailure && e.Symptom.Test != "" {
+			tests[e.Symptom.Unit+"\x00"+e.Symptom.Test] = i
+			named[e.Symptom.Test] = append(named[e.Symptom.Test], i)
+		}
+	}
+	said := g.complaints()
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.Kind == symptom.Crash && s.Test == "" {
+			if test, ok := ended(s, named); ok {
+				g.join(test, i, Because{What: "crash of the test", Value: g.evidence[test].Symptom.Test, Weight: 0.9}, false)
+			}
+		}
+		if s.Kind == symptom.Crash && s.Test != "" {
+			if test, ok := tests[s.Unit+"\x00"+s.Test]; ok {
+				g.join(test, i, Because{What: "crash of the test", Value: s.Test, Weight: 0.9}, false)
+			}
+		}
+		if s.Kind != symptom.TestFailure && s.Kind != symptom.Crash || e.Fact(FactMissing) != nil {
+			continue
+		}
+		if list, function := g.inFunction(i, said); g.one(list) {
+			g.join(list[len(list)-1], i, Because{What: "fails in the function that does not compile", Value: function, Weight: 0.7}, true)
+		}
+	}
+}
+
+// ended finds the failed test in one of whose functions a crash stands: the
+// only one of that name.
+func ended(s *symptom.Symptom, tests map[string][]int) (int, bool) {
+	for _, f := range s.Frames {
+		name := strings.TrimRight(before(f.Function, "("), ".")
+		name = name[strings.LastIndexAny(name, ".:# ")+1:]
+		if list := tests[name]; f.Own && name != "" && len(list) > 0 {
+			return list[0], len(list) == 1
+		}
+	}
+	return 0, false
+}
+
+// complaints are the symptoms that stand in files, without those of running
+// programs, by file.
+func (g *grouping) complaints() map[string][]int {
+	byFile := map[string][]int{}
+	for i, e := range g.evidence {
+		if e.Symptom.File != "" && e.Symptom.Kind != symptom.TestFailure && e.Symptom.Kind != symptom.Crash {
+			byFile[e.Symptom.File] = append(byFile[e.Symptom.File], i)
+		}
+	}
+	return byFile
+}
+
+// inFunction lists the complaints inside the innermost own function of a
+// failure's stack, which it names where the source has it.
+func (g *grouping) inFunction(i int, said map[string][]int) (list []int, function string) {
+	for _, f := range g.evidence[i].Symptom.Frames {
+		if !f.Own {
+			continue
+		}
+		from, end := g.evidence[i].tree.Function(f.File, f.Function)
+		if from == 0 {
+			return nil, ""
+		}
+		for _, j := range said[f.File] {
+			if line := g.evidence[j].Symptom.Line; from <= line && line <= end && g.together(i, j) {
+				list = append(list, j)
+			}
+		}
+		return list, f.Function
+	}
+	return nil, ""
+}
+
+// one tells whether symptoms, at least one, are of one set.
+func (g *grouping) one(list []int) bool {
+	for _, j := range list {
+		if g.find(j) != g.find(list[0]) {
+			return false
+		}
+	}
+	return len(list) > 0
+}
+
+// thrown sets apart what a call threw from what the compiler says of calls of
+// the same name: a failure in a function that does not compile goes with that
+// complaint alone, and one in a function that does is not about what changed
+// in the signature.
+func (g *grouping) thrown() {
+	refused := map[string]bool{} // names whose calls the compiler refuses
+	for i, e := range g.evidence {
+		if e.Fact(FactCallee) != nil && e.Symptom.Kind == symptom.Error && e.Symptom.Phase == symptom.PhaseCompile {
+			refused[g.key[i]] = true
+		}
+	}
+	said := g.complaints()
+	for i, e := range g.evidence {
+		f := e.Fact(FactFrame)
+		if f == nil || e.Symptom.Kind != symptom.TestFailure && e.Symptom.Kind != symptom.Crash || g.key[i] != "about|"+source.Family(f.Package)+"|"+f.Name {
+			continue
+		}
+		list, function := g.inFunction(i, said)
+		keys := map[string]bool{}
+		for _, j := range list {
+			keys[g.key[j]] = true
+		}
+		switch {
+		case len(keys) == 1:
+			g.key[i] = "place|" + e.Symptom.ID
+		case function != "" && refused[g.key[i]] && !keys[g.key[i]]:
+			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|")
+		}
+	}
+}
