@@ -44,10 +44,13 @@ type Stage struct {
 	Decisions []Act
 }
 
-// Act is a decision on the one open cause whose title holds About.
+// Act is a decision on the one open cause whose title holds About. Without a
+// kind it confirms the cause's first link, or, with Into, merges the cause into
+// the one whose title holds that.
 type Act struct {
 	About  string
-	Kind   api.NewDecisionKind // empty confirms the cause's first link instead
+	Into   string
+	Kind   api.NewDecisionKind
 	Reason string
 	Due    string
 }
@@ -179,36 +182,70 @@ func runsOf(dir string) ([]api.RunFacts, error) {
 	return list, nil
 }
 
-// do finds the cause and decides on it, or confirms its link.
+// do finds the cause and acts on it; what was done before the loading was
+// broken off is left as it is.
 func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit string) error {
 	causes, err := c.Causes(ctx, upgrade)
 	if err != nil {
 		return err
 	}
+	if a.Into != "" {
+		return a.merge(ctx, c, upgrade, causes)
+	}
+	for _, cause := range causes {
+		if strings.Contains(cause.Title, a.About) && (a.Kind == "" && cause.Link != nil && cause.Link.State == api.LinkStateConfirmed || cause.Decision != nil && cause.Decision.Reason == a.Reason) {
+			return nil
+		}
+	}
+	cause, err := open(causes, a.About)
+	if err != nil {
+		return err
+	}
+	if a.Kind != "" {
+		_, err = c.Decide(ctx, upgrade, cause.ID, api.NewDecision{Kind: a.Kind, Reason: a.Reason, Due: a.Due, Commit: commit, Author: author})
+		return err
+	}
+	if cause.Link == nil {
+		return fmt.Errorf("%s has no link to confirm", cause.ID)
+	}
+	_, err = c.JudgeLink(ctx, upgrade, cause.ID, cause.Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed, Author: author})
+	return err
+}
+
+func (a Act) merge(ctx context.Context, c *client.Client, upgrade int64, causes []api.Cause) error {
+	made, err := c.Corrections(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	for _, m := range made {
+		if m.Reason == a.Reason {
+			return nil
+		}
+	}
+	from, err := open(causes, a.About)
+	if err != nil {
+		return err
+	}
+	into, err := open(causes, a.Into)
+	if err != nil {
+		return err
+	}
+	_, err = c.Correct(ctx, upgrade, api.NewCorrection{Kind: api.NewCorrectionKindMerge, Cause: into.ID, From: from.ID, Reason: a.Reason, Author: author})
+	return err
+}
+
+// open finds the one open cause whose title holds some words.
+func open(causes []api.Cause, about string) (api.Cause, error) {
 	var found []api.Cause
 	for _, cause := range causes {
-		if !strings.Contains(cause.Title, a.About) {
-			continue
-		}
-		if a.Kind == "" && cause.Link != nil && cause.Link.State == api.LinkStateConfirmed || cause.Decision != nil && cause.Decision.Reason == a.Reason {
-			return nil // done before the loading was broken off
-		}
-		if cause.Status != "cleared" {
+		if strings.Contains(cause.Title, about) && cause.Status != "cleared" {
 			found = append(found, cause)
 		}
 	}
 	if len(found) != 1 {
-		return fmt.Errorf("%d open causes are about %q, want one", len(found), a.About)
+		return api.Cause{}, fmt.Errorf("%d open causes are about %q, want one", len(found), about)
 	}
-	if a.Kind == "" {
-		if found[0].Link == nil {
-			return fmt.Errorf("%s has no link to confirm", found[0].ID)
-		}
-		_, err = c.JudgeLink(ctx, upgrade, found[0].ID, found[0].Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed, Author: author})
-		return err
-	}
-	_, err = c.Decide(ctx, upgrade, found[0].ID, api.NewDecision{Kind: a.Kind, Reason: a.Reason, Due: a.Due, Commit: commit, Author: author})
-	return err
+	return found[0], nil
 }
 
 const author = "Mirja"

@@ -60,11 +60,13 @@ func TestStoryHoldsTogether(t *testing.T) {
 // TestStoryIsWhole holds what the story has to tell.
 func TestStoryIsWhole(t *testing.T) {
 	kinds := map[api.NewDecisionKind]int{}
-	confirmed := 0
+	confirmed, merged := 0, 0
 	for _, u := range Story {
 		for _, s := range u.Stages {
 			for _, a := range append(append([]Act{}, s.Claims...), s.Decisions...) {
-				if a.Kind == "" {
+				if a.Into != "" {
+					merged++
+				} else if a.Kind == "" {
 					confirmed++
 				} else if kinds[a.Kind]++; a.Reason == "" {
 					t.Errorf("%s is decided without a reason", a.About)
@@ -72,8 +74,8 @@ func TestStoryIsWhole(t *testing.T) {
 			}
 		}
 	}
-	if kinds[api.NewDecisionKindFix] < 10 || kinds[api.NewDecisionKindAccept] != 1 || kinds[api.NewDecisionKindDefer] != 1 || confirmed < 1 {
-		t.Errorf("the story decides %v and confirms %d links", kinds, confirmed)
+	if kinds[api.NewDecisionKindFix] < 10 || kinds[api.NewDecisionKindAccept] != 1 || kinds[api.NewDecisionKindDefer] != 1 || confirmed < 1 || merged != 1 {
+		t.Errorf("the story decides %v and confirms %d links, merges %d causes", kinds, confirmed, merged)
 	}
 	if n := len(Story[0].Stages); n < 7 || n > 9 {
 		t.Errorf("the first upgrade has %d stages", n)

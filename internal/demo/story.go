@@ -52,7 +52,7 @@ var Story = []Upgrade{
 		Notes: []Document{{binlabel, "binlabel-4.md"}},
 		Stages: []Stage{
 			{Folder: "00-baseline"},
-			{Folder: "01-bump"},
+			{Folder: "01-bump", Decisions: []Act{{About: "Parameter 'printer'", Into: "listPrinters", Reason: "its type is lost with the name that is gone"}}},
 			{Folder: "02-printers", Claims: []Act{fix("listPrinters", "the front waits for its printers")}},
 		},
 	},

@@ -7,6 +7,7 @@ import { type DecisionKind, useCause, useJudgeLink, useOverview } from "../api/q
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseView } from "../parts/CauseView";
 import { useKeys } from "../parts/keys";
+import { splitChosen } from "../parts/Regroup";
 
 /** One cause: its symptoms, the change that explains it, and the decision. */
 export function CausePage() {
@@ -42,6 +43,7 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
     d: ["defer", () => setDeciding("defer")],
     a: ["accept", () => setDeciding("accept")],
     w: ["wait", () => setDeciding("wait")],
+    s: ["split the chosen symptoms off", splitChosen],
   });
   return (
     <>

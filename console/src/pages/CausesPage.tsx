@@ -10,6 +10,7 @@ import { CauseView } from "../parts/CauseView";
 import { useKeys } from "../parts/keys";
 import { Newer } from "../parts/Newer";
 import { Pick, Select } from "../parts/Pick";
+import { splitChosen } from "../parts/Regroup";
 import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** The causes as a workplace: a list to filter, sort and group, and its reading pane. */
@@ -134,6 +135,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     a: ["accept", () => decide("accept")],
     w: ["wait", () => decide("wait")],
     m: ["merge the chosen ones", merge],
+    s: ["split the chosen symptoms off", splitChosen],
     A: ["choose all that are listed, or none", () => chooseAll(chosen.length < listed.length)],
     // A moment later, so that the key itself is not typed into the field.
     "/": ["find", () => setTimeout(() => finder.current?.focus(), 50)],

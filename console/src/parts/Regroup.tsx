@@ -10,6 +10,11 @@ interface Props {
   onDone: () => void;
 }
 
+/** Presses the button that splits the chosen symptoms off, where it is shown. */
+export function splitChosen() {
+  document.querySelector<HTMLButtonElement>('[data-act="split"]')?.click();
+}
+
 /** What can be done with chosen symptoms: split them off, move them, pin them. */
 export function Regroup({ upgrade, cause, chosen, onDone }: Props) {
   const correct = useCorrect(upgrade);
