@@ -1,6 +1,7 @@
 package source
 
 import (
+	"io/fs"
 	"path"
 	"regexp"
 	"strings"
@@ -90,18 +91,34 @@ func init() {
 	}
 }
 
-// mostIndexed bounds, in files, how much of a tree is searched for declarations.
-const mostIndexed = 20_000
+// How much of a tree is searched for declarations and imports: files, and the
+// bytes in them. Their lines stay in memory.
+const (
+	mostIndexed = 20_000
+	mostBytes   = 128 << 20
+)
 
-// codeFiles are the tree's files that declare something, at most mostIndexed.
+// codeFiles are the tree's files that declare something, as far as they are
+// indexed.
 func (t *Tree) codeFiles() []string {
-	var list []string
-	for _, file := range t.order {
-		if code[path.Ext(file)] && len(list) < mostIndexed {
-			list = append(list, file)
-		}
+	if t.code != nil {
+		return t.code
 	}
-	return list
+	t.code = []string{}
+	var size int64
+	for _, file := range t.order {
+		if !code[path.Ext(file)] {
+			continue
+		}
+		if info, err := fs.Stat(t.fsys, file); err == nil && info.Size() <= maxFile {
+			size += info.Size()
+		}
+		if len(t.code) == mostIndexed || size > mostBytes {
+			break
+		}
+		t.code = append(t.code, file)
+	}
+	return t.code
 }
 
 // Declared lists where the tree's own code declares a name, in the order of
@@ -217,7 +234,7 @@ func wordByte(c byte) bool {
 // Importers counts, for each folder of the tree, the other folders whose files
 // import it, by the path that an import ends in or names from its own place.
 func (t *Tree) Importers() map[string]int {
-	if t == nil || len(t.order) > mostIndexed {
+	if t == nil {
 		return nil
 	}
 	folders := map[string]bool{}

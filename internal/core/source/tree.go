@@ -29,6 +29,7 @@ type Tree struct {
 	lines   map[string][]string
 	imports map[string][]Import
 
+	code     []string // the files that are indexed; nil until they are asked for
 	declared map[string][]Declaration
 	byName   map[string][]Declaration // nil until it is asked for
 }

@@ -189,24 +189,29 @@ const (
 // change that was confirmed for one is likelier where it shares a name with
 // another, one that was rejected is less so.
 func teach(causes []explained, verdicts map[string]map[string]bool) {
+	judgedFor := map[string]string{} // change to the first cause of which it was judged
+	for i := range causes {
+		for change := range verdicts[causes[i].id] {
+			if _, ok := judgedFor[change]; !ok {
+				judgedFor[change] = causes[i].id
+			}
+		}
+	}
 	for i := range causes {
 		e := &causes[i]
 		for n := range e.links {
 			l := &e.links[n]
-			if _, said := verdicts[e.id][l.Change.ID]; said {
+			other, said := judgedFor[l.Change.ID]
+			if _, here := verdicts[e.id][l.Change.ID]; here || !said {
 				continue
 			}
-			for j := range causes {
-				confirmed, said := verdicts[causes[j].id][l.Change.ID]
-				if !said || i == j {
-					continue
-				}
-				if confirmed && l.Strong {
-					l.Add(cluster.Because{What: "confirmed for", Value: causes[j].id, Weight: taughtYes})
-				} else {
-					l.Add(cluster.Because{What: map[bool]string{true: "already explains", false: "rejected for"}[confirmed], Value: causes[j].id, Weight: taughtNo})
-				}
-				break
+			switch confirmed := verdicts[other][l.Change.ID]; {
+			case confirmed && l.Strong:
+				l.Add(cluster.Because{What: "confirmed for", Value: other, Weight: taughtYes})
+			case confirmed:
+				l.Add(cluster.Because{What: "already explains", Value: other, Weight: taughtNo})
+			default:
+				l.Add(cluster.Because{What: "rejected for", Value: other, Weight: taughtNo})
 			}
 		}
 		e.links = judged(link.Sorted(e.links), verdicts[e.id])

@@ -96,6 +96,9 @@ func renamed(e *explained) *notes.Rename {
 // the folder in which its root stands.
 func dependants(causes []explained, tree *source.Tree) []int {
 	counts := make([]int, len(causes))
+	if len(causes) < 2 { // nothing to rank
+		return counts
+	}
 	importers := tree.Importers()
 	for i := range causes {
 		if file := causes[i].Root().File; file != "" && len(importers) > 0 {

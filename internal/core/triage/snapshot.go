@@ -47,7 +47,11 @@ func merged(side []Snapshot) ([]symptom.Symptom, map[string]*source.Tree) {
 
 // placed takes the symptoms of a snapshot, with their files as its tree names them.
 func placed(snapshot Snapshot) []symptom.Symptom {
-	var list []symptom.Symptom
+	n := 0
+	for _, r := range snapshot.Results {
+		n += len(r.Symptoms)
+	}
+	list := make([]symptom.Symptom, 0, n)
 	for _, r := range snapshot.Results {
 		for _, s := range r.Symptoms {
 			place(&s, snapshot.Tree)
