@@ -6,7 +6,6 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
-	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
@@ -61,15 +60,15 @@ func analyseLeg(a *store.Analysis, run *store.RunRef) (*triage.Report, error) {
 	}
 	progress := store.Progress{Latest: newest.Number, Report: report, State: state}
 	if run == nil || newest.ID != run.ID {
-		advanceState(a, state, report, newest, latest, results, nil, nil)
+		state.Advance(step(a, report, newest, latest, results))
 		return report, a.Save(progress)
 	}
-	reach, tree, err := previous(a, newest)
-	if err != nil {
+	next := step(a, report, newest, latest, results)
+	if err := earlier(a, newest, baseline, &next); err != nil {
 		return nil, err
 	}
 	before := counts(state)
-	advanceState(a, state, report, newest, latest, results, reach, tree)
+	state.Advance(next)
 	progress.Run, progress.Delta = &newest, delta(before, state)
 	return report, a.Save(progress)
 }
@@ -252,7 +251,8 @@ func versionsOf(moves []api.Move) []triage.Move {
 	return list
 }
 
-func advanceState(a *store.Analysis, state *track.State, report *triage.Report, run store.RunRef, latest []store.RunRef, results map[int64][]read.Result, previous *compare.Reach, tree *source.Tree) {
+// step is a run and what came of it.
+func step(a *store.Analysis, report *triage.Report, run store.RunRef, latest []store.RunRef, results map[int64][]read.Result) track.Step {
 	checks := map[string]string{} // input to check, of the runs since the bump
 	reach, runs := map[string]compare.Reach{}, map[string]int{}
 	for _, r := range latest {
@@ -261,29 +261,40 @@ func advanceState(a *store.Analysis, state *track.State, report *triage.Report, 
 		}
 		reach[r.Check], runs[r.Check] = a.Reach(r, results[r.ID]), r.Number
 	}
-	state.Advance(track.Step{Run: run.Number, Check: run.Check, Report: report, Reach: reach, Runs: runs, Previous: previous, Source: tree,
-		CheckOf: func(input string) string { return checks[input] }})
+	return track.Step{Run: run.Number, Check: run.Check, Report: report, Reach: reach, Runs: runs, CheckOf: func(input string) string { return checks[input] }}
 }
 
-// previous is how far the check's run before this one got, and on what source;
-// nil when this is its first since the bump.
-func previous(a *store.Analysis, run store.RunRef) (*compare.Reach, *source.Tree, error) {
-	earlier, err := a.Latest(run.Number - 1)
+// earlier adds to a step how far the runs before it got on other sources: the
+// check's own last one, and the others since the bump.
+func earlier(a *store.Analysis, run store.RunRef, baseline []store.RunRef, step *track.Step) error {
+	runs, err := a.Since(run.Number)
 	if err != nil {
-		return nil, nil, err
+		return err
 	}
-	for _, r := range earlier {
-		if r.Check == run.Check {
+	for _, r := range runs { // the latest first
+		switch {
+		case r.Commit == run.Commit && r.Source == run.Source:
+			step.Repeated = step.Repeated || r.Check == run.Check && (run.Commit != "" || run.Source != "")
+		case r.Check != run.Check:
+			if stopped := r.Reach.Get().Stopped; stopped != "" && (step.Elsewhere == "" || stopped.Order() < step.Elsewhere.Order()) {
+				step.Elsewhere = stopped
+			}
+		case step.Previous == nil:
 			results, err := a.Results([]store.RunRef{r})
 			if err != nil {
-				return nil, nil, err
+				return err
 			}
 			reach := a.Reach(r, results)
-			tree, err := a.Tree(r.Source)
-			return &reach, tree, err
+			step.Previous = &reach
+			if step.Source, err = a.Tree(r.Source); err != nil {
+				return err
+			}
 		}
 	}
-	return nil, nil, nil
+	if n := len(baseline); n > 0 {
+		step.Original, err = a.Tree(baseline[n-1].Source)
+	}
+	return err
 }
 
 // standing is where symptoms and causes stood before a run.

@@ -137,6 +137,12 @@ func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
 		ORDER BY check_id, number DESC) ORDER BY r.number`, a.Leg, upTo)
 }
 
+// Since lists the processed runs since the baseline, up to a run's number, the
+// latest first.
+func (a *Analysis) Since(before int) ([]RunRef, error) {
+	return a.refs(` AND r.status = 'processed' AND r.number < $2 AND r.number > (SELECT coalesce(max(number), 0) FROM run WHERE leg_id = $1 AND baseline) ORDER BY r.number DESC`, a.Leg, before)
+}
+
 // Repeats lists the earlier recordings of a run's check on the same source, the
 // latest first, at most two.
 func (a *Analysis) Repeats(r RunRef) ([]RunRef, error) {

@@ -136,6 +136,9 @@ func duplicate(err error) bool {
 // doc is a value kept as JSON.
 type doc[T any] struct{ v T }
 
+// Get is the value that is kept.
+func (d doc[T]) Get() T { return d.v }
+
 // Scan reads the column.
 func (d *doc[T]) Scan(src any) error {
 	switch src := src.(type) {

@@ -61,6 +61,10 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 			}
 		}
 	}
+	newest := map[string]int{} // of each check, the latest run
+	for n, r := range runs {
+		newest[r.Check] = n
+	}
 	for row := range table.Tests {
 		t := &table.Tests[row]
 		outcomes := cells[row]
@@ -77,9 +81,10 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 				base = outcomes[n]
 			}
 			last = outcomes[n]
-			for m := range n { // the same source, another end
+			latest := runs[newest[r.Check]]
+			for m := range n { // the same source, another end, and nothing changed since
 				e := runs[m]
-				if e.Check == r.Check && e.Source == r.Source && e.Commit == r.Commit && r.Commit != "" && ended(outcomes[n]) && ended(outcomes[m]) && outcomes[n] != outcomes[m] {
+				if r.Source == latest.Source && r.Commit == latest.Commit && e.Check == r.Check && e.Source == r.Source && e.Commit == r.Commit && r.Commit != "" && ended(outcomes[n]) && ended(outcomes[m]) && outcomes[n] != outcomes[m] {
 					t.Flaky = true
 				}
 			}

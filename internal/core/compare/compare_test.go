@@ -252,22 +252,50 @@ func TestCouldShow(t *testing.T) {
 func TestOriginOf(t *testing.T) {
 	s := errorAt("a.go", 3, "no")
 	s.Unit = "a"
+	crashed := &Reach{Frontier: symptom.PhaseCompile, Stopped: symptom.PhaseCompile}
 	for _, test := range []struct {
-		name         string
-		previous     *Reach
-		seen, edited bool
-		want         Origin
+		name   string
+		before Before
+		want   Origin
 	}{
-		{"the first run after the bump", nil, false, false, Bump},
-		{"it was seen before", &Reach{Frontier: Complete}, true, false, Returned},
-		{"the run before got as far", &Reach{Frontier: Complete}, false, false, Introduced},
-		{"the run before did not get there", &Reach{Frontier: symptom.PhaseResolve}, false, false, Uncovered},
-		{"the unit was behind another", &Reach{Frontier: symptom.PhaseCompile, Behind: []string{"a"}}, false, false, Uncovered},
-		{"the file missed a name", &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, false, false, Uncovered},
-		{"the file missed a name, and the line is new", &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, false, true, Introduced},
+		{"the first run after the bump", Before{}, Bump},
+		{"the first run of a check that another one kept from running", Before{Elsewhere: symptom.PhaseResolve}, Uncovered},
+		{"another check was stopped no earlier", Before{Elsewhere: symptom.PhaseCompile}, Bump},
+		{"it was seen before", Before{Run: &Reach{Frontier: Complete}, Seen: true}, Returned},
+		{"the run before got as far", Before{Run: &Reach{Frontier: Complete}}, Introduced},
+		{"the run before did not get there", Before{Run: &Reach{Frontier: symptom.PhaseResolve}}, Uncovered},
+		{"the unit was behind another", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Behind: []string{"a"}}}, Uncovered},
+		{"the file missed a name", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}}, Uncovered},
+		{"the file missed a name, and the line is new", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, Edited: true}, Introduced},
+		{"a repetition shows it", Before{Run: &Reach{Frontier: Complete}, Repeated: true}, Uncovered},
+		{"one failure ended the run before", Before{Run: crashed}, Uncovered},
+		{"one failure ended the run before, and the line is ours since the bump", Before{Run: crashed, Own: true}, Introduced},
 	} {
-		if got := OriginOf(&s, test.previous, test.seen, test.edited); got != test.want {
+		if got := OriginOf(&s, test.before); got != test.want {
 			t.Errorf("%s: %s, want %s", test.name, got, test.want)
+		}
+	}
+}
+
+// TestStopped holds which failures end a run.
+func TestStopped(t *testing.T) {
+	for _, test := range []struct {
+		name  string
+		log   string
+		exit  int
+		tests bool
+		want  symptom.Phase
+	}{
+		{"a crash", "PHP Fatal error:  Uncaught Error: Class \"Jar\" not found in /app/lid.php:3\nStack trace:\n#0 {main}\n  thrown in /app/lid.php on line 3\n", 255, false, symptom.PhaseRun},
+		{"a compiler goes on", "# p\n./a.go:3:1: undefined: jar.Lid\n", 1, false, ""},
+		{"nothing was wrong", "ok\n", 0, false, ""},
+	} {
+		result, err := read.All("x", strings.NewReader(test.log))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := ReachOf([]read.Result{result}, test.exit, nil).Stopped; got != test.want {
+			t.Errorf("%s: %q, want %q", test.name, got, test.want)
 		}
 	}
 }

@@ -13,20 +13,34 @@ const (
 	Returned   Origin = "returned"   // an earlier run had it, a later one did not
 )
 
-// OriginOf tells how a symptom came to be seen. Previous is the reach of the
-// check's run before this one, nil for the first after the bump; seen tells
-// whether any earlier run after the bump had the symptom; edited tells whether
-// its source line is not in the source of the run before.
-func OriginOf(s *symptom.Symptom, previous *Reach, seen, edited bool) Origin {
+// Before is what was known when a symptom was first seen.
+type Before struct {
+	Run       *Reach        // of the check's last run on another source; nil at its first since the bump
+	Elsewhere symptom.Phase // where other checks were stopped on an earlier source, the earliest phase; "" for nowhere
+	Seen      bool          // an earlier run after the bump had it, a later one did not
+	Edited    bool          // its source line is not in the source of the check's run before
+	Own       bool          // its source line is not in the baseline's source
+	Repeated  bool          // an earlier run of the check on the same source did not show it
+}
+
+// OriginOf tells how a symptom came to be seen.
+func OriginOf(s *symptom.Symptom, before Before) Origin {
+	r := before.Run
 	switch {
-	case previous == nil:
-		return Bump
-	case seen:
+	case before.Seen:
 		return Returned
-	case !previous.CouldShow(s):
+	case before.Repeated:
+		return Uncovered // no edit can have brought it
+	case r == nil && before.Elsewhere != "" && s.Phase.Order() > before.Elsewhere.Order():
+		return Uncovered // the check was not worth running
+	case r == nil:
+		return Bump
+	case !r.CouldShow(s):
 		return Uncovered
-	case s.Phase == symptom.PhaseCompile && has(previous.Lost, s.File) && !edited:
+	case s.Phase == symptom.PhaseCompile && has(r.Lost, s.File) && !before.Edited:
 		return Uncovered // what is made of a lost name was not judged
+	case r.Stopped != "" && s.Phase.Order() >= r.Stopped.Order() && !before.Own:
+		return Uncovered
 	}
 	return Introduced
 }

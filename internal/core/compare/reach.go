@@ -16,11 +16,12 @@ const Complete symptom.Phase = "complete"
 // Reach says how far one run of a check got, and what it could not show.
 type Reach struct {
 	Frontier symptom.Phase
-	Blocked  []string // units that could not be built, loaded or started
-	Cut      []string // units whose diagnostics the tool stopped listing
-	Behind   []string // units never tried, because one they need is blocked
-	Done     []string // units that ran to their end
-	Lost     []string // files that miss a name or a module: what is made of it is not judged
+	Stopped  symptom.Phase // where one failure ended it, whatever else there may be; "" where none did
+	Blocked  []string      // units that could not be built, loaded or started
+	Cut      []string      // units whose diagnostics the tool stopped listing
+	Behind   []string      // units never tried, because one they need is blocked
+	Done     []string      // units that ran to their end
+	Lost     []string      // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
 }
@@ -55,10 +56,28 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	}
 	if exit == 0 {
 		r.Frontier = Complete
+	} else if len(r.Tests) == 0 {
+		r.Stopped = stopped(results)
 	}
 	r.Blocked, r.Cut, r.Done, r.Lost = list(blocked), list(cut), list(done), list(lost)
 	r.Behind = behind(tree, r.Blocked)
 	return r
+}
+
+// stopped is the phase of the failure that ended a run: a resolver gives up
+// over the first conflict, and a crash or a refused start-up is the last that
+// a program says.
+func stopped(results []read.Result) symptom.Phase {
+	last := symptom.Phase("")
+	for _, result := range results {
+		for _, s := range result.Symptoms {
+			ends := s.Kind == symptom.Crash || s.Level == "error" && (s.Phase == symptom.PhaseResolve || s.Phase == symptom.PhaseConfigure || s.Phase == symptom.PhaseStart)
+			if ends && s.Phase.Order() > last.Order() {
+				last = s.Phase
+			}
+		}
+	}
+	return last
 }
 
 func (r *Reach) further(p symptom.Phase) {
@@ -90,6 +109,19 @@ func (r Reach) ran(t symptom.Test) bool {
 		return outcome != symptom.Skipped
 	}
 	return !has(r.Blocked, t.Suite) && has(r.Done, t.Suite) && !r.namesPassing(t.Suite)
+}
+
+// Silenced tells whether a run came to a symptom's test and did not run it:
+// it was skipped, or others of its suite ran and it is gone.
+func (r Reach) Silenced(s *symptom.Symptom) bool {
+	if s.Test == "" || has(r.Blocked, s.Unit) {
+		return false
+	}
+	t := symptom.Test{Suite: s.Unit, Name: s.Test}
+	if outcome, present := r.Tests[t.Key()]; present {
+		return outcome == symptom.Skipped
+	}
+	return r.namesPassing(s.Unit)
 }
 
 func (r Reach) namesPassing(suite string) bool {

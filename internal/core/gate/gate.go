@@ -4,18 +4,35 @@ package gate
 
 import (
 	"fmt"
+	"strings"
 
 	"unicausa/internal/core/compare"
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
+	"unicausa/internal/core/versions"
 )
 
-// Check is one check with its baseline and its latest run after the bump.
+// Leg is what the verdict rests on.
+type Leg struct {
+	Checks   []Check
+	Causes   []Cause
+	Risks    []Risk
+	Moves    []Move
+	Seen     []Seen
+	Unbooked []Unbooked
+	Left     []string        // legs that have not begun, in words
+	Words    map[string]Word // what people vouched for, by the key of a reason
+}
+
+// Check is one check with its baseline and its latest run after the bump. One
+// that only informs holds nothing up.
 type Check struct {
-	Name     string
-	Baseline *Run
-	Latest   *Run
-	Lost     []compare.Lost
+	Name        string
+	Informative bool
+	Baseline    *Run
+	Latest      *Run
+	Lost        []compare.Lost
 }
 
 // Run is what the gate needs to know of a run.
@@ -31,16 +48,49 @@ type Cause struct {
 	Title    string
 	Known    bool
 	Status   track.Status
+	Silenced int // symptoms that are out of sight because their test is skipped or gone
 	Decision string
+	Due      string
 	Fix      track.Outcome
 }
 
-// Reason is one thing that keeps the gate shut, in one line.
+// Risk is a change that touches the code, inside the versions that move, of
+// which nothing that was printed shows anything.
+type Risk struct {
+	ID     string
+	Title  string
+	Places int
+}
+
+// Move is a version that has to be reached.
+type Move struct{ Package, To string }
+
+// Seen is a version that a latest run saw.
+type Seen struct {
+	Package, Version string
+	Run              int
+}
+
+// Unbooked is code that puts something off and stands in no debt.
+type Unbooked struct {
+	Key, File string
+	Line      int
+	What      string
+}
+
+// Word is what a person vouches for, and why.
+type Word struct{ Reason, Author string }
+
+// Reason is one thing that keeps the gate shut, in one line. Key is what a
+// person may vouch for, "" where no word is enough; Path leads to it in the
+// console, below the upgrade.
 type Reason struct {
 	Code  string `json:"code"`
 	Text  string `json:"text"`
 	Check string `json:"check,omitempty"`
 	Cause string `json:"cause,omitempty"`
+	Key   string `json:"key,omitempty"`
+	Path  string `json:"path,omitempty"`
 }
 
 // The codes of the reasons.
@@ -53,73 +103,131 @@ const (
 	Unproved   = "fix-unproved"
 	Refuted    = "fix-disproved"
 	Unsettled  = "cannot-tell"
+	Silenced   = "silenced"
+	SilentRisk = "silent-risk"
+	NotMoved   = "not-moved"
+	Unseen     = "version-unseen"
+	NoMoment   = "no-moment"
+	NotBooked  = "not-booked"
+	LegLeft    = "leg-left"
 )
 
-// Verdict is the gate's answer with every reason against.
-type Verdict struct {
-	Open    bool     `json:"open"`
-	Reasons []Reason `json:"reasons"`
+// Vouched is a reason that a person's word settled.
+type Vouched struct {
+	Reason
+	Word Word `json:"word"`
 }
 
-// Judge gives the verdict over the checks and causes of a leg.
-func Judge(checks []Check, causes []Cause) Verdict {
-	v := Verdict{Reasons: []Reason{}}
+// Verdict is the gate's answer with every reason against, and those that
+// people vouched for.
+type Verdict struct {
+	Open    bool      `json:"open"`
+	Reasons []Reason  `json:"reasons"`
+	Vouched []Vouched `json:"vouched"`
+
+	words map[string]Word
+}
+
+// Judge gives the verdict over a leg.
+func Judge(leg Leg) Verdict {
+	v := Verdict{Reasons: []Reason{}, Vouched: []Vouched{}, words: leg.Words}
 	baselines := 0
-	for _, c := range checks {
+	for _, c := range leg.Checks {
 		if c.Baseline != nil {
 			baselines++
 		}
 	}
 	if baselines == 0 {
-		v.shut(Reason{Code: NoBaseline, Text: "no baseline yet: record every check on the old version, then accept it with unicausa baseline"})
+		v.shut(Reason{Code: NoBaseline, Path: "/runs", Text: "no baseline yet: record every check on the old version, then accept it with unicausa baseline"})
 	}
-	for _, c := range checks {
-		v.check(c)
+	for _, c := range leg.Checks {
+		if !c.Informative {
+			v.check(c)
+		}
 	}
-	for _, c := range causes {
+	for _, c := range leg.Causes {
 		v.cause(c)
+	}
+	if begun(leg) {
+		v.moves(leg)
+		for _, r := range leg.Risks {
+			v.shut(Reason{Code: SilentRisk, Key: "change:" + r.ID, Path: "/notes?change=" + r.ID, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
+		}
+	}
+	for _, u := range leg.Unbooked {
+		v.shut(Reason{Code: NotBooked, Key: u.Key, Path: "/debts", Text: fmt.Sprintf("%s since the bump, and no debt says until when: %s:%d", u.What, u.File, u.Line)})
+	}
+	for _, left := range leg.Left {
+		v.shut(Reason{Code: LegLeft, Text: left + " has not begun"})
 	}
 	v.Open = len(v.Reasons) == 0
 	return v
 }
 
-func (v *Verdict) shut(r Reason) { v.Reasons = append(v.Reasons, r) }
+// begun tells whether a check was run since the bump.
+func begun(leg Leg) bool {
+	for _, c := range leg.Checks {
+		if c.Latest != nil && c.Baseline != nil {
+			return true
+		}
+	}
+	return false
+}
+
+// shut keeps a reason, unless a person vouched for it.
+func (v *Verdict) shut(r Reason) {
+	if word, ok := v.words[r.Key]; ok && r.Key != "" {
+		v.Vouched = append(v.Vouched, Vouched{r, word})
+		return
+	}
+	v.Reasons = append(v.Reasons, r)
+}
+
+// mostLost bounds the lost tests of a check that are named one by one.
+const mostLost = 20
 
 // check holds a check to its own baseline: it has to reach what it reached
 // there, with every test that passed there.
 func (v *Verdict) check(c Check) {
+	if c.Baseline == nil {
+		return
+	}
+	if c.Latest == nil {
+		v.shut(Reason{Code: NotRun, Check: c.Name, Path: "/runs", Text: fmt.Sprintf("%s has not been run since the bump", c.Name)})
+		return
+	}
+	run := fmt.Sprintf("/runs/%d", c.Latest.Number)
 	switch {
-	case c.Baseline == nil:
-		return
-	case c.Latest == nil:
-		v.shut(Reason{Code: NotRun, Check: c.Name, Text: fmt.Sprintf("%s has not been run since the bump", c.Name)})
-		return
 	case c.Latest.Exit != 0 && c.Baseline.Exit == 0:
-		v.shut(Reason{Code: Fails, Check: c.Name, Text: fmt.Sprintf("%s fails (status %d in run %d) and passed in the baseline", c.Name, c.Latest.Exit, c.Latest.Number)})
+		v.shut(Reason{Code: Fails, Check: c.Name, Path: run, Text: fmt.Sprintf("%s fails (status %d in run %d) and passed in the baseline", c.Name, c.Latest.Exit, c.Latest.Number)})
 	case c.Latest.Exit != 0 && c.Latest.Frontier.Order() < c.Baseline.Frontier.Order():
-		v.shut(Reason{Code: Fails, Check: c.Name, Text: fmt.Sprintf("%s gets as far as %s; in the baseline it reached %s", c.Name, c.Latest.Frontier, c.Baseline.Frontier)})
+		v.shut(Reason{Code: Fails, Check: c.Name, Path: run, Text: fmt.Sprintf("%s gets as far as %s; in the baseline it reached %s", c.Name, c.Latest.Frontier, c.Baseline.Frontier)})
 	}
 	for i, l := range c.Lost {
-		if i == 3 && len(c.Lost) > 4 {
-			v.shut(Reason{Code: LostTest, Check: c.Name, Text: fmt.Sprintf("and %d more tests of %s that passed in the baseline are missing or skipped", len(c.Lost)-i, c.Name)})
+		if i == mostLost && len(c.Lost) > mostLost+1 {
+			v.shut(Reason{Code: LostTest, Check: c.Name, Key: "tests:" + c.Name, Path: "/tests", Text: fmt.Sprintf("and %d more tests of %s that passed in the baseline are missing or skipped", len(c.Lost)-i, c.Name)})
 			break
 		}
 		what := "missing"
 		if l.Skipped {
 			what = "skipped"
 		}
-		v.shut(Reason{Code: LostTest, Check: c.Name, Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
+		v.shut(Reason{Code: LostTest, Check: c.Name, Key: "test:" + c.Name + ":" + l.Test.Name, Path: "/tests", Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
 	}
 }
 
 // cause wants a decision on all that is new. A fix counts once a run has
-// proved it; what is deferred, accepted, waited for or dismissed is decided.
+// proved it; what is deferred, accepted, waited for or dismissed is decided,
+// and what is put off says until when.
 func (v *Verdict) cause(c Cause) {
 	if c.Known || c.Status == track.Cleared {
 		return
 	}
-	reason := Reason{Cause: c.ID}
+	reason := Reason{Cause: c.ID, Path: "/causes/" + c.ID}
 	switch {
+	case (c.Decision == "" || c.Decision == "fix") && c.Status == track.Hidden && c.Silenced > 0:
+		reason.Code, reason.Key = Silenced, "silenced:"+c.ID
+		reason.Text = fmt.Sprintf("%s shows no more because %s deleted or skipped while red: %s", c.ID, were(c.Silenced), c.Title)
 	case c.Decision == "" && c.Status == track.Hidden:
 		reason.Code, reason.Text = Unsettled, fmt.Sprintf("%s is out of sight, not cleared: no run since could have shown it (%s)", c.ID, c.Title)
 	case c.Decision == "":
@@ -128,8 +236,50 @@ func (v *Verdict) cause(c Cause) {
 		reason.Code, reason.Text = Refuted, fmt.Sprintf("%s was claimed fixed, and a later run still shows it: %s", c.ID, c.Title)
 	case c.Decision == "fix":
 		reason.Code, reason.Text = Unproved, fmt.Sprintf("%s is claimed fixed, and no run has proved it yet: %s", c.ID, c.Title)
+	case (c.Decision == "defer" || c.Decision == "wait") && c.Due == "":
+		reason.Code, reason.Text = NoMoment, fmt.Sprintf("%s is put off, and nothing says until when: %s", c.ID, c.Title)
 	default:
 		return
 	}
 	v.shut(reason)
+}
+
+// moves wants every version that moves to be seen by a latest run: a stale
+// build passes too.
+func (v *Verdict) moves(leg Leg) {
+	for _, m := range leg.Moves {
+		key := "version:" + m.Package
+		var other *Seen
+		reached := false
+		for i, s := range leg.Seen {
+			if !source.SameFamily(s.Package, m.Package) {
+				continue
+			}
+			if versions.Order(s.Version, m.To) == 0 || strings.HasPrefix(s.Version, m.To+".") {
+				reached = true
+			} else if other == nil {
+				other = &leg.Seen[i]
+			}
+		}
+		switch {
+		case other != nil:
+			v.shut(Reason{Code: NotMoved, Key: key, Path: fmt.Sprintf("/runs/%d", other.Run), Text: fmt.Sprintf("run %d still ran %s %s, not %s", other.Run, m.Package, other.Version, m.To)})
+		case !reached:
+			v.shut(Reason{Code: Unseen, Key: key, Path: "/versions", Text: fmt.Sprintf("no run says which %s it ran: record with a lock file, or vouch for %s", m.Package, m.To)})
+		}
+	}
+}
+
+func counted(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
+
+func were(tests int) string {
+	if tests == 1 {
+		return "1 test was"
+	}
+	return fmt.Sprintf("%d tests were", tests)
 }

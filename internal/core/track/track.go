@@ -34,6 +34,10 @@ type Symptom struct {
 	Last   int
 	Checks []string
 	Cause  string
+
+	// Silenced tells of a hidden symptom that its test was skipped or is gone,
+	// in a run that came as far as it.
+	Silenced bool
 }
 
 // Cause is a cause over the runs. Since is the run from which its status holds.
@@ -77,9 +81,16 @@ type Step struct {
 	Report   *triage.Report            // over the latest run of every check, this one included
 	Reach    map[string]compare.Reach  // of the latest run of every check
 	Runs     map[string]int            // the number of the latest run of every check
-	Previous *compare.Reach            // of this check's run before, nil at its first after the bump
+	Previous *compare.Reach            // of this check's run on the source before, nil at its first after the bump
 	Source   *source.Tree              // of that run, nil where it is not known
+	Original *source.Tree              // of the baseline, nil where it is not known
 	CheckOf  func(input string) string // the check whose run an input of the report belongs to
+
+	Repeated bool // the check was run on the same source before
+
+	// Elsewhere is the earliest phase at which a run of another check on an
+	// earlier source was stopped, "" where none was.
+	Elsewhere symptom.Phase
 }
 
 // Advance takes the state one run further. Symptoms and causes are added and
@@ -100,6 +111,7 @@ func (s *State) Advance(step Step) {
 			if clearedBy(t, step.Reach) {
 				t.Status = Cleared
 			}
+			t.Silenced = t.Status == Hidden && silencedBy(t, step.Reach)
 		}
 	}
 	s.causes(step)
@@ -161,13 +173,13 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t == nil:
 		t = &Symptom{First: step.Run}
 		if r.State == symptom.New {
-			t.Origin = compare.OriginOf(&r.Symptom, step.Previous, false, edited(r, step.Source))
+			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Edited: edited(r, step.Source), Own: edited(r, step.Original), Seen: s.settled(r.Cause), Repeated: step.Repeated})
 		}
 		s.Symptoms[r.ID] = t
-	case t.Status == Cleared && r.State == symptom.New:
+	case t.Status == Cleared && r.State == symptom.New && !r.Flaky: // one pass of a flaky test is no end
 		t.Origin = compare.Returned
 	}
-	t.Symptom, t.Status, t.Cause = r.Symptom, Shown, r.Cause
+	t.Symptom, t.Status, t.Cause, t.Silenced = r.Symptom, Shown, r.Cause, false
 	if here {
 		t.Last = step.Run
 	}
@@ -178,11 +190,29 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	sort.Strings(t.Checks)
 }
 
+// settled tells whether a cause was cleared before this run: what is found of
+// it in new places has returned with it.
+func (s *State) settled(cause string) bool {
+	c := s.Causes[cause]
+	return c != nil && c.Status == Cleared && !c.Known
+}
+
 // clearedBy tells whether a check that has shown the symptom could have shown
 // it now.
 func clearedBy(t *Symptom, reach map[string]compare.Reach) bool {
 	for _, check := range t.Checks {
 		if r, ok := reach[check]; ok && r.CouldShow(&t.Symptom) {
+			return true
+		}
+	}
+	return false
+}
+
+// silencedBy tells whether a check that has shown the symptom now leaves its
+// test out.
+func silencedBy(t *Symptom, reach map[string]compare.Reach) bool {
+	for _, check := range t.Checks {
+		if r, ok := reach[check]; ok && r.Silenced(&t.Symptom) {
 			return true
 		}
 	}
