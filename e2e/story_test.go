@@ -118,7 +118,7 @@ func (p *replay) step(i int) {
 	if i == len(p.story.Steps)-1 {
 		p.decide()
 	}
-	gate, err := p.c.Gate(t.Context(), p.upgrade)
+	gate, err := p.c.Gate(t.Context(), p.upgrade, "")
 	if err != nil {
 		t.Fatal(err)
 	}

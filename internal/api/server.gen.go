@@ -259,6 +259,30 @@ func (e ExposedPlaceZone) Valid() bool {
 	}
 }
 
+// Defines values for LegRowStatus.
+const (
+	Abandoned LegRowStatus = "abandoned"
+	Current   LegRowStatus = "current"
+	Done      LegRowStatus = "done"
+	Planned   LegRowStatus = "planned"
+)
+
+// Valid indicates whether the value is a known member of the LegRowStatus enum.
+func (e LegRowStatus) Valid() bool {
+	switch e {
+	case Abandoned:
+		return true
+	case Current:
+		return true
+	case Done:
+		return true
+	case Planned:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LinkState.
 const (
 	LinkStateConfirmed LinkState = "confirmed"
@@ -295,6 +319,27 @@ func (e LinkJudgementState) Valid() bool {
 	case LinkJudgementStateProposed:
 		return true
 	case LinkJudgementStateRejected:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LinkJudgementWas.
+const (
+	LinkJudgementWasConfirmed LinkJudgementWas = "confirmed"
+	LinkJudgementWasProposed  LinkJudgementWas = "proposed"
+	LinkJudgementWasRejected  LinkJudgementWas = "rejected"
+)
+
+// Valid indicates whether the value is a known member of the LinkJudgementWas enum.
+func (e LinkJudgementWas) Valid() bool {
+	switch e {
+	case LinkJudgementWasConfirmed:
+		return true
+	case LinkJudgementWasProposed:
+		return true
+	case LinkJudgementWasRejected:
 		return true
 	default:
 		return false
@@ -421,6 +466,36 @@ func (e NewCorrectionKind) Valid() bool {
 	}
 }
 
+// Defines values for NewDebtKind.
+const (
+	Deferred    NewDebtKind = "deferred"
+	Shim        NewDebtKind = "shim"
+	SkippedTest NewDebtKind = "skipped-test"
+	Suppression NewDebtKind = "suppression"
+	Waiting     NewDebtKind = "waiting"
+	Workaround  NewDebtKind = "workaround"
+)
+
+// Valid indicates whether the value is a known member of the NewDebtKind enum.
+func (e NewDebtKind) Valid() bool {
+	switch e {
+	case Deferred:
+		return true
+	case Shim:
+		return true
+	case SkippedTest:
+		return true
+	case Suppression:
+		return true
+	case Waiting:
+		return true
+	case Workaround:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for NewDecisionKind.
 const (
 	NewDecisionKindAccept  NewDecisionKind = "accept"
@@ -442,6 +517,27 @@ func (e NewDecisionKind) Valid() bool {
 	case NewDecisionKindFix:
 		return true
 	case NewDecisionKindWait:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewLegKind.
+const (
+	Next    NewLegKind = "next"
+	Plan    NewLegKind = "plan"
+	Restart NewLegKind = "restart"
+)
+
+// Valid indicates whether the value is a known member of the NewLegKind enum.
+func (e NewLegKind) Valid() bool {
+	switch e {
+	case Next:
+		return true
+	case Plan:
+		return true
+	case Restart:
 		return true
 	default:
 		return false
@@ -541,6 +637,24 @@ func (e SymptomStatus) Valid() bool {
 	}
 }
 
+// Defines values for TellStoryParamsFormat.
+const (
+	HTML     TellStoryParamsFormat = "html"
+	Markdown TellStoryParamsFormat = "markdown"
+)
+
+// Valid indicates whether the value is a known member of the TellStoryParamsFormat enum.
+func (e TellStoryParamsFormat) Valid() bool {
+	switch e {
+	case HTML:
+		return true
+	case Markdown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Because defines model for Because.
 type Because struct {
 	Value  string  `json:"value"`
@@ -548,23 +662,36 @@ type Because struct {
 	What   string  `json:"what"`
 }
 
+// Casebook defines model for Casebook.
+type Casebook struct {
+	Cases   []SettledCase `json:"cases"`
+	Format  string        `json:"format"`
+	Version int           `json:"version"`
+}
+
 // Cause defines model for Cause.
 type Cause struct {
-	Checks   []string    `json:"checks"`
-	Decision *Decision   `json:"decision,omitempty"`
-	Files    int         `json:"files"`
-	First    int         `json:"first"`
-	Hidden   int         `json:"hidden"`
-	ID       string      `json:"id"`
-	Kind     string      `json:"kind"`
-	Known    bool        `json:"known"`
-	Link     *Link       `json:"link,omitempty"`
-	Package  string      `json:"package"`
-	Phase    string      `json:"phase"`
-	Rank     int         `json:"rank"`
-	Reason   string      `json:"reason"`
-	Returned bool        `json:"returned,omitempty"`
-	Shown    int         `json:"shown"`
+	Checks   []string  `json:"checks"`
+	Decision *Decision `json:"decision,omitempty"`
+	Files    int       `json:"files"`
+	First    int       `json:"first"`
+	Hidden   int       `json:"hidden"`
+	ID       string    `json:"id"`
+	Kind     string    `json:"kind"`
+	Known    bool      `json:"known"`
+
+	// Leg The leg that brought it
+	Leg      int    `json:"leg"`
+	Link     *Link  `json:"link,omitempty"`
+	Package  string `json:"package"`
+	Phase    string `json:"phase"`
+	Rank     int    `json:"rank"`
+	Reason   string `json:"reason"`
+	Returned bool   `json:"returned,omitempty"`
+	Shown    int    `json:"shown"`
+
+	// Silenced Of the hidden ones those whose test is skipped or gone
+	Silenced int         `json:"silenced"`
 	Since    int         `json:"since"`
 	Status   CauseStatus `json:"status"`
 
@@ -579,13 +706,22 @@ type CauseStatus string
 
 // CauseDetail defines model for CauseDetail.
 type CauseDetail struct {
-	Because     []Because    `json:"because"`
-	Cause       Cause        `json:"cause"`
+	Because []Because `json:"because"`
+
+	// Cases How it was settled in other upgrades
+	Cases []SettledCase `json:"cases"`
+	Cause Cause         `json:"cause"`
+
+	// Commits Those that name it, cleared it or brought it back
+	Commits     []Commit     `json:"commits"`
 	Corrections []Correction `json:"corrections"`
 	Decisions   []Decision   `json:"decisions"`
 	Life        []LifePoint  `json:"life"`
 	Links       []Link       `json:"links"`
-	Root        string       `json:"root"`
+
+	// Message A proposed commit message
+	Message string `json:"message"`
+	Root    string `json:"root"`
 
 	// Steps What to do next, first things first
 	Steps    []Step    `json:"steps"`
@@ -688,6 +824,29 @@ type Check struct {
 	Required bool   `json:"required"`
 }
 
+// Commit defines model for Commit.
+type Commit struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+
+	// Cleared Causes that the first runs behind it show no more
+	Cleared    []string `json:"cleared"`
+	ID         string   `json:"id"`
+	Introduced int      `json:"introduced"`
+
+	// Named Causes that its message names
+	Named  []string `json:"named"`
+	Opened []string `json:"opened"`
+
+	// Runs The runs that first stood on it or behind it
+	Runs []int `json:"runs"`
+
+	// Shared How many commits those runs cover together, when more than one
+	Shared    int    `json:"shared,omitempty"`
+	Subject   string `json:"subject"`
+	Uncovered int    `json:"uncovered"`
+}
+
 // Compared defines model for Compared.
 type Compared struct {
 	File    string        `json:"file"`
@@ -733,6 +892,41 @@ type Correction struct {
 // CorrectionKind defines model for Correction.Kind.
 type CorrectionKind string
 
+// Debt defines model for Debt.
+type Debt struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+	Cause  string    `json:"cause"`
+	Code   string    `json:"code"`
+	Due    string    `json:"due"`
+	File   string    `json:"file"`
+
+	// How How it was settled
+	How         string `json:"how,omitempty"`
+	ID          int64  `json:"id"`
+	IsDue       bool   `json:"isDue"`
+	Kind        string `json:"kind"`
+	Settled     bool   `json:"settled"`
+	Text        string `json:"text"`
+	Upgrade     int64  `json:"upgrade"`
+	UpgradeName string `json:"upgradeName"`
+
+	// Why Why it is due
+	Why string `json:"why,omitempty"`
+}
+
+// DebtDetail defines model for DebtDetail.
+type DebtDetail struct {
+	Debt Debt `json:"debt"`
+
+	// File Where its code stands in the latest source, empty when it is gone
+	File string `json:"file"`
+	Line int    `json:"line"`
+
+	// Patch A unified diff that takes it out, as git apply takes it
+	Patch string `json:"patch"`
+}
+
 // Decision defines model for Decision.
 type Decision struct {
 	AfterRun   int             `json:"afterRun"`
@@ -745,6 +939,9 @@ type Decision struct {
 	Outcome    DecisionOutcome `json:"outcome,omitempty"`
 	OutcomeRun int             `json:"outcomeRun,omitempty"`
 	Reason     string          `json:"reason"`
+
+	// Undone It was taken back
+	Undone bool `json:"undone,omitempty"`
 }
 
 // DecisionKind defines model for Decision.Kind.
@@ -769,12 +966,13 @@ type Delta struct {
 
 // Event defines model for Event.
 type Event struct {
-	At    time.Time `json:"at"`
-	Cause string    `json:"cause,omitempty"`
-	ID    int64     `json:"id"`
-	Kind  string    `json:"kind"`
-	Run   int       `json:"run,omitempty"`
-	Text  string    `json:"text,omitempty"`
+	At     time.Time `json:"at"`
+	Author string    `json:"author,omitempty"`
+	Cause  string    `json:"cause,omitempty"`
+	ID     int64     `json:"id"`
+	Kind   string    `json:"kind"`
+	Run    int       `json:"run,omitempty"`
+	Text   string    `json:"text,omitempty"`
 }
 
 // ExposedPlace defines model for ExposedPlace.
@@ -793,10 +991,21 @@ type ExposedPlace struct {
 // ExposedPlaceZone defines model for ExposedPlace.Zone.
 type ExposedPlaceZone string
 
+// FoundDebt defines model for FoundDebt.
+type FoundDebt struct {
+	Code string `json:"code"`
+	File string `json:"file"`
+	Key  string `json:"key"`
+	Kind string `json:"kind"`
+	Line int    `json:"line"`
+	What string `json:"what"`
+}
+
 // Gate defines model for Gate.
 type Gate struct {
 	Open    bool         `json:"open"`
 	Reasons []GateReason `json:"reasons"`
+	Vouched []Vouched    `json:"vouched"`
 }
 
 // GateReason defines model for GateReason.
@@ -804,7 +1013,13 @@ type GateReason struct {
 	Cause string `json:"cause,omitempty"`
 	Check string `json:"check,omitempty"`
 	Code  string `json:"code"`
-	Text  string `json:"text"`
+
+	// Key What a person may vouch for
+	Key string `json:"key,omitempty"`
+
+	// Path Where it is shown in the console, below the upgrade
+	Path string `json:"path,omitempty"`
+	Text string `json:"text"`
 }
 
 // HeldBack defines model for HeldBack.
@@ -853,6 +1068,23 @@ type Leg struct {
 	Number int    `json:"number"`
 }
 
+// LegRow defines model for LegRow.
+type LegRow struct {
+	// Causes That it brought
+	Causes int `json:"causes"`
+
+	// Left Of them not cleared and not decided
+	Left   int          `json:"left"`
+	Moves  []Move       `json:"moves"`
+	Number int          `json:"number"`
+	Reason string       `json:"reason,omitempty"`
+	Runs   int          `json:"runs"`
+	Status LegRowStatus `json:"status"`
+}
+
+// LegRowStatus defines model for LegRow.Status.
+type LegRowStatus string
+
 // LifePoint defines model for LifePoint.
 type LifePoint struct {
 	Hidden int `json:"hidden"`
@@ -882,10 +1114,16 @@ type LinkState string
 type LinkJudgement struct {
 	Author string             `json:"author,omitempty"`
 	State  LinkJudgementState `json:"state"`
+
+	// Was The state that its author saw; another one is a conflict
+	Was LinkJudgementWas `json:"was,omitempty"`
 }
 
 // LinkJudgementState defines model for LinkJudgement.State.
 type LinkJudgementState string
+
+// LinkJudgementWas The state that its author saw; another one is a conflict
+type LinkJudgementWas string
 
 // Move A package or toolchain and its versions before and after
 type Move struct {
@@ -956,6 +1194,17 @@ type NewChange struct {
 // NewChangeKind defines model for NewChange.Kind.
 type NewChangeKind string
 
+// NewCommit defines model for NewCommit.
+type NewCommit struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author,omitempty"`
+
+	// Causes Those that the trailer Unicausa-Cause names
+	Causes  []string `json:"causes,omitempty"`
+	ID      string   `json:"id"`
+	Subject string   `json:"subject"`
+}
+
 // NewCorrection defines model for NewCorrection.
 type NewCorrection struct {
 	Author string `json:"author,omitempty"`
@@ -975,15 +1224,42 @@ type NewCorrection struct {
 // NewCorrectionKind defines model for NewCorrection.Kind.
 type NewCorrectionKind string
 
+// NewDebt defines model for NewDebt.
+type NewDebt struct {
+	Author string `json:"author,omitempty"`
+	Cause  string `json:"cause,omitempty"`
+
+	// Code The lines that it lives in, as they stand
+	Code string `json:"code,omitempty"`
+
+	// Due A date (2031-05-01), or a package and its version (jar 6.0.0)
+	Due  string      `json:"due"`
+	File string      `json:"file,omitempty"`
+	Kind NewDebtKind `json:"kind"`
+	Text string      `json:"text"`
+}
+
+// NewDebtKind defines model for NewDebt.Kind.
+type NewDebtKind string
+
 // NewDecision defines model for NewDecision.
 type NewDecision struct {
 	Author string `json:"author,omitempty"`
+
+	// Code Of a workaround, its lines as they stand
+	Code   string `json:"code,omitempty"`
 	Commit string `json:"commit,omitempty"`
 
 	// Due When to look again: a version or a date
-	Due    string          `json:"due,omitempty"`
+	Due string `json:"due,omitempty"`
+
+	// File Of a workaround, the file that it lives in
+	File   string          `json:"file,omitempty"`
 	Kind   NewDecisionKind `json:"kind"`
 	Reason string          `json:"reason"`
+
+	// Seen The latest decision that its author knew of, 0 for none; another one since is a conflict
+	Seen *int64 `json:"seen,omitempty"`
 }
 
 // NewDecisionKind defines model for NewDecision.Kind.
@@ -994,6 +1270,21 @@ type NewDecisions struct {
 	Causes   []string    `json:"causes"`
 	Decision NewDecision `json:"decision"`
 }
+
+// NewLeg defines model for NewLeg.
+type NewLeg struct {
+	Author string     `json:"author,omitempty"`
+	Kind   NewLegKind `json:"kind"`
+
+	// Moves Of a plan; else those of the leg that was planned, or that is begun anew
+	Moves []Move `json:"moves,omitempty"`
+
+	// Reason Why the current leg is left while its gate is shut, or abandoned
+	Reason string `json:"reason,omitempty"`
+}
+
+// NewLegKind defines model for NewLeg.Kind.
+type NewLegKind string
 
 // NewNotes defines model for NewNotes.
 type NewNotes struct {
@@ -1009,6 +1300,14 @@ type NewUpgrade struct {
 	Project string `json:"project"`
 }
 
+// NewWord defines model for NewWord.
+type NewWord struct {
+	// About The key of a reason of the gate, or of a preparation
+	About  string `json:"about"`
+	Author string `json:"author,omitempty"`
+	Reason string `json:"reason"`
+}
+
 // Notes defines model for Notes.
 type Notes struct {
 	Changes int    `json:"changes"`
@@ -1020,15 +1319,22 @@ type Notes struct {
 
 // Overview defines model for Overview.
 type Overview struct {
-	Causes    []Cause        `json:"causes"`
-	Checks    []Check        `json:"checks"`
+	Causes []Cause `json:"causes"`
+	Checks []Check `json:"checks"`
+
+	// Due Debts that this upgrade or the day brings due
+	Due       []Debt         `json:"due"`
 	Gate      Gate           `json:"gate"`
 	History   []HistoryPoint `json:"history"`
 	LastEvent int64          `json:"lastEvent"`
+	Legs      []LegRow       `json:"legs"`
 
 	// Pending Runs that are stored and not yet processed
-	Pending int     `json:"pending"`
-	Upgrade Upgrade `json:"upgrade"`
+	Pending int `json:"pending"`
+
+	// Preparation Empty once a check was run since the bump
+	Preparation []Preparation `json:"preparation"`
+	Upgrade     Upgrade       `json:"upgrade"`
 }
 
 // Patch defines model for Patch.
@@ -1065,6 +1371,12 @@ type Pattern struct {
 	Unlike []string `json:"unlike"`
 }
 
+// Picture defines model for Picture.
+type Picture struct {
+	Media string `json:"media"`
+	Name  string `json:"name"`
+}
+
 // Place defines model for Place.
 type Place struct {
 	Check   string `json:"check"`
@@ -1075,6 +1387,16 @@ type Place struct {
 	Run     int    `json:"run"`
 }
 
+// Preparation defines model for Preparation.
+type Preparation struct {
+	Done bool `json:"done"`
+
+	// Hint What to do
+	Hint string `json:"hint,omitempty"`
+	Key  string `json:"key"`
+	Text string `json:"text"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	Detail   string `json:"detail,omitempty"`
@@ -1082,6 +1404,12 @@ type Problem struct {
 	Status   int    `json:"status"`
 	Title    string `json:"title"`
 	Type     string `json:"type,omitempty"`
+}
+
+// ProposedLeg defines model for ProposedLeg.
+type ProposedLeg struct {
+	Moves []Move `json:"moves"`
+	Why   string `json:"why"`
 }
 
 // RefusedPlace defines model for RefusedPlace.
@@ -1122,9 +1450,13 @@ type Run struct {
 	ID       int64   `json:"id"`
 	Inputs   []Input `json:"inputs"`
 
+	// Leg The number of its leg
+	Leg int `json:"leg"`
+
 	// Notices How it was made otherwise than its baseline, a sentence each
 	Notices  []string  `json:"notices"`
 	Number   int       `json:"number"`
+	Pictures []Picture `json:"pictures"`
 	Problem  string    `json:"problem,omitempty"`
 	Status   RunStatus `json:"status"`
 	Symptoms int       `json:"symptoms"`
@@ -1135,15 +1467,25 @@ type RunStatus string
 
 // RunFacts defines model for RunFacts.
 type RunFacts struct {
+	Branch  string `json:"branch,omitempty"`
 	Check   string `json:"check"`
 	Command string `json:"command,omitempty"`
 	Commit  string `json:"commit,omitempty"`
+
+	// Commits Since the last run, the latest first
+	Commits []NewCommit `json:"commits,omitempty"`
+
+	// Diff SHA-256 of those changes, as git diff prints them
+	Diff string `json:"diff,omitempty"`
 
 	// Dirty The working copy had changes that were not committed
 	Dirty bool `json:"dirty,omitempty"`
 
 	// Exit The command's exit status
 	Exit int `json:"exit,omitempty"`
+
+	// Informative Its failures hold nothing up
+	Informative bool `json:"informative,omitempty"`
 
 	// Millis How long it took
 	Millis int64 `json:"millis,omitempty"`
@@ -1154,6 +1496,9 @@ type RunFacts struct {
 
 	// Subject First line of the commit's message
 	Subject string `json:"subject,omitempty"`
+
+	// Target Module, platform or configuration; the check is kept as check@target
+	Target string `json:"target,omitempty"`
 
 	// Versions Versions seen
 	Versions map[string]string `json:"versions,omitempty"`
@@ -1187,6 +1532,30 @@ type SaidOfChange struct {
 	Reason  string    `json:"reason"`
 	Renames []Rename  `json:"renames,omitempty"`
 	State   string    `json:"state,omitempty"`
+}
+
+// SettledCase defines model for SettledCase.
+type SettledCase struct {
+	Change    string   `json:"change"`
+	ChangeID  string   `json:"changeId"`
+	Decision  string   `json:"decision"`
+	From      string   `json:"from"`
+	Helped    int      `json:"helped"`
+	Kind      string   `json:"kind"`
+	Package   string   `json:"package"`
+	Pairs     []Rename `json:"pairs"`
+	Project   string   `json:"project,omitempty"`
+	Reason    string   `json:"reason,omitempty"`
+	Signature string   `json:"signature"`
+	Title     string   `json:"title"`
+	To        string   `json:"to"`
+	Upgrade   string   `json:"upgrade,omitempty"`
+}
+
+// Settlement defines model for Settlement.
+type Settlement struct {
+	Author string `json:"author,omitempty"`
+	How    string `json:"how"`
 }
 
 // SourceLine defines model for SourceLine.
@@ -1250,6 +1619,12 @@ type SymptomState string
 
 // SymptomStatus defines model for Symptom.Status.
 type SymptomStatus string
+
+// Taken defines model for Taken.
+type Taken struct {
+	Known int `json:"known"`
+	New   int `json:"new"`
+}
 
 // TestRow defines model for TestRow.
 type TestRow struct {
@@ -1320,6 +1695,23 @@ type Versions struct {
 	Warnings []string `json:"warnings"`
 }
 
+// Vouched defines model for Vouched.
+type Vouched struct {
+	Author string     `json:"author"`
+	Reason GateReason `json:"reason"`
+	Word   string     `json:"word"`
+}
+
+// Word defines model for Word.
+type Word struct {
+	About  string    `json:"about"`
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+	ID     int64     `json:"id"`
+	Reason string    `json:"reason"`
+	Undone bool      `json:"undone"`
+}
+
 // CauseID defines model for CauseId.
 type CauseID = string
 
@@ -1331,6 +1723,12 @@ type CorrectionID = int64
 
 // Count defines model for Count.
 type Count = int
+
+// DebtID defines model for DebtId.
+type DebtID = int64
+
+// DecisionID defines model for DecisionId.
+type DecisionID = int64
 
 // From defines model for From.
 type From = int
@@ -1347,6 +1745,30 @@ type RunID = int
 // UpgradeID defines model for UpgradeId.
 type UpgradeID = int64
 
+// WordID defines model for WordId.
+type WordID = int64
+
+// GetCasebookParams defines parameters for GetCasebook.
+type GetCasebookParams struct {
+	// Private With what people wrote and the names of projects
+	Private *bool `form:"private,omitempty" json:"private,omitempty"`
+}
+
+// ListActivityParams defines parameters for ListActivity.
+type ListActivityParams struct {
+	// Before Only what came before this event
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+
+	// Count How many lines at most
+	Count *Count `form:"count,omitempty" json:"count,omitempty"`
+}
+
+// ListCausesParams defines parameters for ListCauses.
+type ListCausesParams struct {
+	// Leg The number of a leg, the current one without
+	Leg *int `form:"leg,omitempty" json:"leg,omitempty"`
+}
+
 // GetPatchParams defines parameters for GetPatch.
 type GetPatchParams struct {
 	// Only Take only these files (a.go) or places (a.go:12, a.go:12:3)
@@ -1356,6 +1778,18 @@ type GetPatchParams struct {
 // UndoCorrectionParams defines parameters for UndoCorrection.
 type UndoCorrectionParams struct {
 	Author *string `form:"author,omitempty" json:"author,omitempty"`
+}
+
+// UndoDecisionParams defines parameters for UndoDecision.
+type UndoDecisionParams struct {
+	// Author Who takes it back
+	Author *string `form:"author,omitempty" json:"author,omitempty"`
+}
+
+// GetGateParams defines parameters for GetGate.
+type GetGateParams struct {
+	// Target The branch that the change is meant for
+	Target *string `form:"target,omitempty" json:"target,omitempty"`
 }
 
 // GetInputLinesParams defines parameters for GetInputLines.
@@ -1392,6 +1826,24 @@ type RecordRunMultipartBody struct {
 	Source *openapi_types.File  `json:"source,omitempty"`
 }
 
+// TellStoryParams defines parameters for TellStory.
+type TellStoryParams struct {
+	// Format Of the document
+	Format *TellStoryParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+}
+
+// TellStoryParamsFormat defines parameters for TellStory.
+type TellStoryParamsFormat string
+
+// TakeWordBackParams defines parameters for TakeWordBack.
+type TakeWordBackParams struct {
+	// Author Who takes it back
+	Author *string `form:"author,omitempty" json:"author,omitempty"`
+}
+
+// AddToCasebookJSONRequestBody defines body for AddToCasebook for application/json ContentType.
+type AddToCasebookJSONRequestBody = Casebook
+
 // BeginUpgradeJSONRequestBody defines body for BeginUpgrade for application/json ContentType.
 type BeginUpgradeJSONRequestBody = NewUpgrade
 
@@ -1413,14 +1865,26 @@ type SayOfChangeJSONRequestBody = ChangeWord
 // CorrectJSONRequestBody defines body for Correct for application/json ContentType.
 type CorrectJSONRequestBody = NewCorrection
 
+// AddDebtJSONRequestBody defines body for AddDebt for application/json ContentType.
+type AddDebtJSONRequestBody = NewDebt
+
+// SettleDebtJSONRequestBody defines body for SettleDebt for application/json ContentType.
+type SettleDebtJSONRequestBody = Settlement
+
 // DecideAllJSONRequestBody defines body for DecideAll for application/json ContentType.
 type DecideAllJSONRequestBody = NewDecisions
+
+// ChangeRouteJSONRequestBody defines body for ChangeRoute for application/json ContentType.
+type ChangeRouteJSONRequestBody = NewLeg
 
 // AddNotesJSONRequestBody defines body for AddNotes for application/json ContentType.
 type AddNotesJSONRequestBody = NewNotes
 
 // RecordRunMultipartRequestBody defines body for RecordRun for multipart/form-data ContentType.
 type RecordRunMultipartRequestBody RecordRunMultipartBody
+
+// VouchJSONRequestBody defines body for Vouch for application/json ContentType.
+type VouchJSONRequestBody = NewWord
 
 // RequestEditorFn is the function signature for the RequestEditor callback function
 type RequestEditorFn func(ctx context.Context, req *http.Request) error
@@ -1496,6 +1960,25 @@ func WithRequestEditorFn(fn RequestEditorFn) ClientOption {
 // The interface specification for the client above.
 type ClientInterface interface {
 
+	// GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
+	//
+	// Corresponds with GET /casebook (the `GetCasebook` operationId).
+	GetCasebook(ctx context.Context, params *GetCasebookParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddToCasebookWithBody Take in a casebook that was handed on; what is known already is left as it is
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+	AddToCasebookWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddToCasebook Take in a casebook that was handed on; what is known already is left as it is
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+	AddToCasebook(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListUpgrades All upgrades, the latest first
 	//
 	// Corresponds with GET /upgrades (the `ListUpgrades` operationId).
@@ -1520,6 +2003,11 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade} (the `GetUpgrade` operationId).
 	GetUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// ListActivity Every act and happening, the latest first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
+	ListActivity(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	//
 	// Takes any type of body and a specified content type.
@@ -1537,7 +2025,7 @@ type ClientInterface interface {
 	// ListCauses The causes in the order to tackle them
 	//
 	// Corresponds with GET /upgrades/{upgrade}/causes (the `ListCauses` operationId).
-	ListCauses(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+	ListCauses(ctx context.Context, upgrade UpgradeID, params *ListCausesParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetCause One cause with its symptoms, links, evidence and decisions
 	//
@@ -1615,6 +2103,11 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
 	GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// ListCommits The commits of the upgrade with what each brought, the latest first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/commits (the `ListCommits` operationId).
+	ListCommits(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListCorrections What people said of where symptoms belong, the latest first
 	//
 	// Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
@@ -1639,6 +2132,49 @@ type ClientInterface interface {
 	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
 	UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// ListDebts The debts of the project, what is due first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts (the `ListDebts` operationId).
+	ListDebts(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddDebtWithBody Write a debt down
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+	AddDebtWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddDebt Write a debt down
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+	AddDebt(ctx context.Context, upgrade UpgradeID, body AddDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// FindDebts Code new since the baseline that puts something off and stands in no debt
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts/found (the `FindDebts` operationId).
+	FindDebts(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetDebt A debt, where its code stands, and the patch that takes it out
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts/{debt} (the `GetDebt` operationId).
+	GetDebt(ctx context.Context, upgrade UpgradeID, debt DebtID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SettleDebtWithBody Say that a debt is paid
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+	SettleDebtWithBody(ctx context.Context, upgrade UpgradeID, debt DebtID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SettleDebt Say that a debt is paid
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+	SettleDebt(ctx context.Context, upgrade UpgradeID, debt DebtID, body SettleDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// DecideAllWithBody Take one decision on several causes, all or none
 	//
 	// Takes any type of body and a specified content type.
@@ -1653,15 +2189,20 @@ type ClientInterface interface {
 	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
 	DecideAll(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// UndoDecision Take a decision back; it stays on record
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
+	UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
 	FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// GetGate The verdict with every reason against
+	// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 	//
 	// Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
-	GetGate(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+	GetGate(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetInputLines Lines of a raw output
 	//
@@ -1672,6 +2213,25 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
 	SearchInput(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListLegs The legs of the route, in order
+	//
+	// Corresponds with GET /upgrades/{upgrade}/legs (the `ListLegs` operationId).
+	ListLegs(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ChangeRouteWithBody Plan a leg, go on to the next one, or abandon the current one and begin it anew
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+	ChangeRouteWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ChangeRoute Plan a leg, go on to the next one, or abandon the current one and begin it anew
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+	ChangeRoute(ctx context.Context, upgrade UpgradeID, body ChangeRouteJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListNotes The release notes of the upgrade
 	//
@@ -1697,10 +2257,20 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/notes/{notes}/lines (the `GetNotesLines` operationId).
 	GetNotesLines(ctx context.Context, upgrade UpgradeID, notes NotesID, params *GetNotesLinesParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// GetPreparation What has to be done before the bump, and what is
+	//
+	// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
+	GetPreparation(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// GetReport The triage report over the baseline and the latest run of every check
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ProposeRoute Legs that the versions of the notes suggest
+	//
+	// Corresponds with GET /upgrades/{upgrade}/route (the `ProposeRoute` operationId).
+	ProposeRoute(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListRuns The runs, the latest first
 	//
@@ -1710,8 +2280,9 @@ type ClientInterface interface {
 	// RecordRunWithBody Store a run of a check with its raw output
 	//
 	// The parts come in this order: `run` (JSON, RunFacts), then one `input` for
-	// each output, with its name as the file name, then at most one `source`, a
-	// zip of the source tree. All is stored in one transaction with the work to
+	// each output, with its name as the file name, then a `picture` (PNG or JPEG)
+	// for each that a person took, then at most one `source`, a zip of the source
+	// tree. All is stored in one transaction with the work to
 	// be done on it. Sending the same content again returns the run that is
 	// there, with status 200.
 	//
@@ -1730,10 +2301,20 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
 	CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// GetPicture A picture of a walk-through
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
+	GetPicture(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
 	//
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
 	ListRunSymptoms(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// TellStory A report for people - where it stands, a pull request, or the whole upgrade
+	//
+	// Corresponds with GET /upgrades/{upgrade}/stories/{story} (the `TellStory` operationId).
+	TellStory(ctx context.Context, upgrade UpgradeID, story string, params *TellStoryParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListTests Every test of every run, trouble first
 	//
@@ -1744,6 +2325,79 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
 	GetVersions(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListWords What people vouch for, the latest first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/words (the `ListWords` operationId).
+	ListWords(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// VouchWithBody Give a word on a reason of the gate, or on a preparation
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+	VouchWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// Vouch Give a word on a reason of the gate, or on a preparation
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+	Vouch(ctx context.Context, upgrade UpgradeID, body VouchJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// TakeWordBack Take a word back; it stays on record
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
+	TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+}
+
+// GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
+//
+// Corresponds with GET /casebook (the `GetCasebook` operationId).
+func (c *Client) GetCasebook(ctx context.Context, params *GetCasebookParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetCasebookRequest(c.Server, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddToCasebookWithBody Take in a casebook that was handed on; what is known already is left as it is
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+func (c *Client) AddToCasebookWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddToCasebookRequestWithBody(c.Server, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddToCasebook Take in a casebook that was handed on; what is known already is left as it is
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+func (c *Client) AddToCasebook(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddToCasebookRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
 }
 
 // ListUpgrades All upgrades, the latest first
@@ -1810,6 +2464,21 @@ func (c *Client) GetUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors .
 	return c.Client.Do(req)
 }
 
+// ListActivity Every act and happening, the latest first
+//
+// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
+func (c *Client) ListActivity(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListActivityRequest(c.Server, upgrade, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 //
 // Takes any type of body and a specified content type.
@@ -1847,8 +2516,8 @@ func (c *Client) AcceptBaseline(ctx context.Context, upgrade UpgradeID, body Acc
 // ListCauses The causes in the order to tackle them
 //
 // Corresponds with GET /upgrades/{upgrade}/causes (the `ListCauses` operationId).
-func (c *Client) ListCauses(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewListCausesRequest(c.Server, upgrade)
+func (c *Client) ListCauses(ctx context.Context, upgrade UpgradeID, params *ListCausesParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListCausesRequest(c.Server, upgrade, params)
 	if err != nil {
 		return nil, err
 	}
@@ -2055,6 +2724,21 @@ func (c *Client) GetPatch(ctx context.Context, upgrade UpgradeID, change ChangeI
 	return c.Client.Do(req)
 }
 
+// ListCommits The commits of the upgrade with what each brought, the latest first
+//
+// Corresponds with GET /upgrades/{upgrade}/commits (the `ListCommits` operationId).
+func (c *Client) ListCommits(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListCommitsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // ListCorrections What people said of where symptoms belong, the latest first
 //
 // Corresponds with GET /upgrades/{upgrade}/corrections (the `ListCorrections` operationId).
@@ -2119,6 +2803,119 @@ func (c *Client) UndoCorrection(ctx context.Context, upgrade UpgradeID, correcti
 	return c.Client.Do(req)
 }
 
+// ListDebts The debts of the project, what is due first
+//
+// Corresponds with GET /upgrades/{upgrade}/debts (the `ListDebts` operationId).
+func (c *Client) ListDebts(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListDebtsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddDebtWithBody Write a debt down
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+func (c *Client) AddDebtWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddDebtRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddDebt Write a debt down
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+func (c *Client) AddDebt(ctx context.Context, upgrade UpgradeID, body AddDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddDebtRequest(c.Server, upgrade, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// FindDebts Code new since the baseline that puts something off and stands in no debt
+//
+// Corresponds with GET /upgrades/{upgrade}/debts/found (the `FindDebts` operationId).
+func (c *Client) FindDebts(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewFindDebtsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetDebt A debt, where its code stands, and the patch that takes it out
+//
+// Corresponds with GET /upgrades/{upgrade}/debts/{debt} (the `GetDebt` operationId).
+func (c *Client) GetDebt(ctx context.Context, upgrade UpgradeID, debt DebtID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetDebtRequest(c.Server, upgrade, debt)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SettleDebtWithBody Say that a debt is paid
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+func (c *Client) SettleDebtWithBody(ctx context.Context, upgrade UpgradeID, debt DebtID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSettleDebtRequestWithBody(c.Server, upgrade, debt, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SettleDebt Say that a debt is paid
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+func (c *Client) SettleDebt(ctx context.Context, upgrade UpgradeID, debt DebtID, body SettleDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSettleDebtRequest(c.Server, upgrade, debt, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // DecideAllWithBody Take one decision on several causes, all or none
 //
 // Takes any type of body and a specified content type.
@@ -2153,6 +2950,21 @@ func (c *Client) DecideAll(ctx context.Context, upgrade UpgradeID, body DecideAl
 	return c.Client.Do(req)
 }
 
+// UndoDecision Take a decision back; it stays on record
+//
+// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
+func (c *Client) UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewUndoDecisionRequest(c.Server, upgrade, decision, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
@@ -2168,11 +2980,11 @@ func (c *Client) FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors
 	return c.Client.Do(req)
 }
 
-// GetGate The verdict with every reason against
+// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 //
 // Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
-func (c *Client) GetGate(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewGetGateRequest(c.Server, upgrade)
+func (c *Client) GetGate(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetGateRequest(c.Server, upgrade, params)
 	if err != nil {
 		return nil, err
 	}
@@ -2203,6 +3015,55 @@ func (c *Client) GetInputLines(ctx context.Context, upgrade UpgradeID, input Inp
 // Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
 func (c *Client) SearchInput(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewSearchInputRequest(c.Server, upgrade, input, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListLegs The legs of the route, in order
+//
+// Corresponds with GET /upgrades/{upgrade}/legs (the `ListLegs` operationId).
+func (c *Client) ListLegs(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListLegsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ChangeRouteWithBody Plan a leg, go on to the next one, or abandon the current one and begin it anew
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+func (c *Client) ChangeRouteWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewChangeRouteRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ChangeRoute Plan a leg, go on to the next one, or abandon the current one and begin it anew
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+func (c *Client) ChangeRoute(ctx context.Context, upgrade UpgradeID, body ChangeRouteJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewChangeRouteRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -2277,11 +3138,41 @@ func (c *Client) GetNotesLines(ctx context.Context, upgrade UpgradeID, notes Not
 	return c.Client.Do(req)
 }
 
+// GetPreparation What has to be done before the bump, and what is
+//
+// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
+func (c *Client) GetPreparation(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetPreparationRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // GetReport The triage report over the baseline and the latest run of every check
 //
 // Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 func (c *Client) GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetReportRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ProposeRoute Legs that the versions of the notes suggest
+//
+// Corresponds with GET /upgrades/{upgrade}/route (the `ProposeRoute` operationId).
+func (c *Client) ProposeRoute(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewProposeRouteRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -2310,8 +3201,9 @@ func (c *Client) ListRuns(ctx context.Context, upgrade UpgradeID, reqEditors ...
 // RecordRunWithBody Store a run of a check with its raw output
 //
 // The parts come in this order: `run` (JSON, RunFacts), then one `input` for
-// each output, with its name as the file name, then at most one `source`, a
-// zip of the source tree. All is stored in one transaction with the work to
+// each output, with its name as the file name, then a `picture` (PNG or JPEG)
+// for each that a person took, then at most one `source`, a zip of the source
+// tree. All is stored in one transaction with the work to
 // be done on it. Sending the same content again returns the run that is
 // there, with status 200.
 //
@@ -2360,11 +3252,41 @@ func (c *Client) CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, 
 	return c.Client.Do(req)
 }
 
+// GetPicture A picture of a walk-through
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
+func (c *Client) GetPicture(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetPictureRequest(c.Server, upgrade, run, picture)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
 //
 // Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
 func (c *Client) ListRunSymptoms(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewListRunSymptomsRequest(c.Server, upgrade, run)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// TellStory A report for people - where it stands, a pull request, or the whole upgrade
+//
+// Corresponds with GET /upgrades/{upgrade}/stories/{story} (the `TellStory` operationId).
+func (c *Client) TellStory(ctx context.Context, upgrade UpgradeID, story string, params *TellStoryParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewTellStoryRequest(c.Server, upgrade, story, params)
 	if err != nil {
 		return nil, err
 	}
@@ -2403,6 +3325,164 @@ func (c *Client) GetVersions(ctx context.Context, upgrade UpgradeID, reqEditors 
 		return nil, err
 	}
 	return c.Client.Do(req)
+}
+
+// ListWords What people vouch for, the latest first
+//
+// Corresponds with GET /upgrades/{upgrade}/words (the `ListWords` operationId).
+func (c *Client) ListWords(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListWordsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// VouchWithBody Give a word on a reason of the gate, or on a preparation
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+func (c *Client) VouchWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewVouchRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// Vouch Give a word on a reason of the gate, or on a preparation
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+func (c *Client) Vouch(ctx context.Context, upgrade UpgradeID, body VouchJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewVouchRequest(c.Server, upgrade, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// TakeWordBack Take a word back; it stays on record
+//
+// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
+func (c *Client) TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewTakeWordBackRequest(c.Server, upgrade, word, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// NewGetCasebookRequest constructs an http.Request for the GetCasebook method
+func NewGetCasebookRequest(server string, params *GetCasebookParams) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/casebook")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Private != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "private", *params.Private, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "boolean", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewAddToCasebookRequest calls the generic AddToCasebook builder with application/json body
+func NewAddToCasebookRequest(server string, body AddToCasebookJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewAddToCasebookRequestWithBody(server, "application/json", bodyReader)
+}
+
+// NewAddToCasebookRequestWithBody constructs an http.Request for the AddToCasebook method, with any body, and a specified content type
+func NewAddToCasebookRequestWithBody(server string, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/casebook")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
 }
 
 // NewListUpgradesRequest constructs an http.Request for the ListUpgrades method
@@ -2506,6 +3586,79 @@ func NewGetUpgradeRequest(server string, upgrade UpgradeID) (*http.Request, erro
 	return req, nil
 }
 
+// NewListActivityRequest constructs an http.Request for the ListActivity method
+func NewListActivityRequest(server string, upgrade UpgradeID, params *ListActivityParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/activity", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Before != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "before", *params.Before, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: "int64"}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if params.Count != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "count", *params.Count, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewAcceptBaselineRequest calls the generic AcceptBaseline builder with application/json body
 func NewAcceptBaselineRequest(server string, upgrade UpgradeID, body AcceptBaselineJSONRequestBody) (*http.Request, error) {
 	var bodyReader io.Reader
@@ -2554,7 +3707,7 @@ func NewAcceptBaselineRequestWithBody(server string, upgrade UpgradeID, contentT
 }
 
 // NewListCausesRequest constructs an http.Request for the ListCauses method
-func NewListCausesRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+func NewListCausesRequest(server string, upgrade UpgradeID, params *ListCausesParams) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -2577,6 +3730,33 @@ func NewListCausesRequest(server string, upgrade UpgradeID) (*http.Request, erro
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Leg != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "leg", *params.Leg, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
@@ -2987,6 +4167,40 @@ func NewGetPatchRequest(server string, upgrade UpgradeID, change ChangeID, param
 	return req, nil
 }
 
+// NewListCommitsRequest constructs an http.Request for the ListCommits method
+func NewListCommitsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/commits", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewListCorrectionsRequest constructs an http.Request for the ListCorrections method
 func NewListCorrectionsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -3136,6 +4350,216 @@ func NewUndoCorrectionRequest(server string, upgrade UpgradeID, correction Corre
 	return req, nil
 }
 
+// NewListDebtsRequest constructs an http.Request for the ListDebts method
+func NewListDebtsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/debts", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewAddDebtRequest calls the generic AddDebt builder with application/json body
+func NewAddDebtRequest(server string, upgrade UpgradeID, body AddDebtJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewAddDebtRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewAddDebtRequestWithBody constructs an http.Request for the AddDebt method, with any body, and a specified content type
+func NewAddDebtRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/debts", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewFindDebtsRequest constructs an http.Request for the FindDebts method
+func NewFindDebtsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/debts/found", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewGetDebtRequest constructs an http.Request for the GetDebt method
+func NewGetDebtRequest(server string, upgrade UpgradeID, debt DebtID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "debt", debt, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/debts/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewSettleDebtRequest calls the generic SettleDebt builder with application/json body
+func NewSettleDebtRequest(server string, upgrade UpgradeID, debt DebtID, body SettleDebtJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewSettleDebtRequestWithBody(server, upgrade, debt, "application/json", bodyReader)
+}
+
+// NewSettleDebtRequestWithBody constructs an http.Request for the SettleDebt method, with any body, and a specified content type
+func NewSettleDebtRequestWithBody(server string, upgrade UpgradeID, debt DebtID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "debt", debt, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/debts/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPut, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewDecideAllRequest calls the generic DecideAll builder with application/json body
 func NewDecideAllRequest(server string, upgrade UpgradeID, body DecideAllJSONRequestBody) (*http.Request, error) {
 	var bodyReader io.Reader
@@ -3183,6 +4607,74 @@ func NewDecideAllRequestWithBody(server string, upgrade UpgradeID, contentType s
 	return req, nil
 }
 
+// NewUndoDecisionRequest constructs an http.Request for the UndoDecision method
+func NewUndoDecisionRequest(server string, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "decision", decision, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/decisions/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Author != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewFollowEventsRequest constructs an http.Request for the FollowEvents method
 func NewFollowEventsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -3218,7 +4710,7 @@ func NewFollowEventsRequest(server string, upgrade UpgradeID) (*http.Request, er
 }
 
 // NewGetGateRequest constructs an http.Request for the GetGate method
-func NewGetGateRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+func NewGetGateRequest(server string, upgrade UpgradeID, params *GetGateParams) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -3241,6 +4733,33 @@ func NewGetGateRequest(server string, upgrade UpgradeID) (*http.Request, error) 
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Target != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "target", *params.Target, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
@@ -3407,6 +4926,87 @@ func NewSearchInputRequest(server string, upgrade UpgradeID, input InputID, para
 	return req, nil
 }
 
+// NewListLegsRequest constructs an http.Request for the ListLegs method
+func NewListLegsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/legs", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewChangeRouteRequest calls the generic ChangeRoute builder with application/json body
+func NewChangeRouteRequest(server string, upgrade UpgradeID, body ChangeRouteJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewChangeRouteRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewChangeRouteRequestWithBody constructs an http.Request for the ChangeRoute method, with any body, and a specified content type
+func NewChangeRouteRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/legs", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewListNotesRequest constructs an http.Request for the ListNotes method
 func NewListNotesRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -3568,6 +5168,40 @@ func NewGetNotesLinesRequest(server string, upgrade UpgradeID, notes NotesID, pa
 	return req, nil
 }
 
+// NewGetPreparationRequest constructs an http.Request for the GetPreparation method
+func NewGetPreparationRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/preparation", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewGetReportRequest constructs an http.Request for the GetReport method
 func NewGetReportRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -3585,6 +5219,40 @@ func NewGetReportRequest(server string, upgrade UpgradeID) (*http.Request, error
 	}
 
 	operationPath := fmt.Sprintf("/upgrades/%s/report", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewProposeRouteRequest constructs an http.Request for the ProposeRoute method
+func NewProposeRouteRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/route", pathParam0)
 	if operationPath[0] == '/' {
 		operationPath = "." + operationPath
 	}
@@ -3761,6 +5429,54 @@ func NewCompareRunsRequest(server string, upgrade UpgradeID, run RunID, other in
 	return req, nil
 }
 
+// NewGetPictureRequest constructs an http.Request for the GetPicture method
+func NewGetPictureRequest(server string, upgrade UpgradeID, run RunID, picture int) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "run", run, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam2 string
+
+	pathParam2, err = runtime.StyleParamWithOptions("simple", false, "picture", picture, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/runs/%s/pictures/%s", pathParam0, pathParam1, pathParam2)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewListRunSymptomsRequest constructs an http.Request for the ListRunSymptoms method
 func NewListRunSymptomsRequest(server string, upgrade UpgradeID, run RunID) (*http.Request, error) {
 	var err error
@@ -3792,6 +5508,74 @@ func NewListRunSymptomsRequest(server string, upgrade UpgradeID, run RunID) (*ht
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewTellStoryRequest constructs an http.Request for the TellStory method
+func NewTellStoryRequest(server string, upgrade UpgradeID, story string, params *TellStoryParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "story", story, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "string", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/stories/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Format != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "format", *params.Format, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
@@ -3870,6 +5654,155 @@ func NewGetVersionsRequest(server string, upgrade UpgradeID) (*http.Request, err
 	return req, nil
 }
 
+// NewListWordsRequest constructs an http.Request for the ListWords method
+func NewListWordsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/words", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewVouchRequest calls the generic Vouch builder with application/json body
+func NewVouchRequest(server string, upgrade UpgradeID, body VouchJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewVouchRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewVouchRequestWithBody constructs an http.Request for the Vouch method, with any body, and a specified content type
+func NewVouchRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/words", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewTakeWordBackRequest constructs an http.Request for the TakeWordBack method
+func NewTakeWordBackRequest(server string, upgrade UpgradeID, word WordID, params *TakeWordBackParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	var pathParam1 string
+
+	pathParam1, err = runtime.StyleParamWithOptions("simple", false, "word", word, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/words/%s", pathParam0, pathParam1)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Author != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 func (c *Client) applyEditors(ctx context.Context, req *http.Request, additionalEditors []RequestEditorFn) error {
 	for _, r := range c.RequestEditors {
 		if err := r(ctx, req); err != nil {
@@ -3914,6 +5847,27 @@ func WithBaseURL(baseURL string) ClientOption {
 // ClientWithResponsesInterface is the interface specification for the client with responses above.
 type ClientWithResponsesInterface interface {
 
+	// GetCasebookWithResponse The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /casebook (the `GetCasebook` operationId).
+	GetCasebookWithResponse(ctx context.Context, params *GetCasebookParams, reqEditors ...RequestEditorFn) (*GetCasebookResponse, error)
+
+	// AddToCasebookWithBodyWithResponse Take in a casebook that was handed on; what is known already is left as it is
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+	AddToCasebookWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddToCasebookResponse, error)
+
+	// AddToCasebookWithResponse Take in a casebook that was handed on; what is known already is left as it is
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+	AddToCasebookWithResponse(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*AddToCasebookResponse, error)
+
 	// ListUpgradesWithResponse All upgrades, the latest first
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -3942,6 +5896,13 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade} (the `GetUpgrade` operationId).
 	GetUpgradeWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetUpgradeResponse, error)
 
+	// ListActivityWithResponse Every act and happening, the latest first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
+	ListActivityWithResponse(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*ListActivityResponse, error)
+
 	// AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	//
 	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
@@ -3961,7 +5922,7 @@ type ClientWithResponsesInterface interface {
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with GET /upgrades/{upgrade}/causes (the `ListCauses` operationId).
-	ListCausesWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCausesResponse, error)
+	ListCausesWithResponse(ctx context.Context, upgrade UpgradeID, params *ListCausesParams, reqEditors ...RequestEditorFn) (*ListCausesResponse, error)
 
 	// GetCauseWithResponse One cause with its symptoms, links, evidence and decisions
 	//
@@ -4047,6 +6008,13 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/changes/{change}/patch (the `GetPatch` operationId).
 	GetPatchWithResponse(ctx context.Context, upgrade UpgradeID, change ChangeID, params *GetPatchParams, reqEditors ...RequestEditorFn) (*GetPatchResponse, error)
 
+	// ListCommitsWithResponse The commits of the upgrade with what each brought, the latest first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/commits (the `ListCommits` operationId).
+	ListCommitsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCommitsResponse, error)
+
 	// ListCorrectionsWithResponse What people said of where symptoms belong, the latest first
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -4075,6 +6043,55 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
 	UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error)
 
+	// ListDebtsWithResponse The debts of the project, what is due first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts (the `ListDebts` operationId).
+	ListDebtsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListDebtsResponse, error)
+
+	// AddDebtWithBodyWithResponse Write a debt down
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+	AddDebtWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddDebtResponse, error)
+
+	// AddDebtWithResponse Write a debt down
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+	AddDebtWithResponse(ctx context.Context, upgrade UpgradeID, body AddDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*AddDebtResponse, error)
+
+	// FindDebtsWithResponse Code new since the baseline that puts something off and stands in no debt
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts/found (the `FindDebts` operationId).
+	FindDebtsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FindDebtsResponse, error)
+
+	// GetDebtWithResponse A debt, where its code stands, and the patch that takes it out
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/debts/{debt} (the `GetDebt` operationId).
+	GetDebtWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, reqEditors ...RequestEditorFn) (*GetDebtResponse, error)
+
+	// SettleDebtWithBodyWithResponse Say that a debt is paid
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+	SettleDebtWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SettleDebtResponse, error)
+
+	// SettleDebtWithResponse Say that a debt is paid
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+	SettleDebtWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, body SettleDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*SettleDebtResponse, error)
+
 	// DecideAllWithBodyWithResponse Take one decision on several causes, all or none
 	//
 	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
@@ -4089,6 +6106,13 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with POST /upgrades/{upgrade}/decisions (the `DecideAll` operationId).
 	DecideAllWithResponse(ctx context.Context, upgrade UpgradeID, body DecideAllJSONRequestBody, reqEditors ...RequestEditorFn) (*DecideAllResponse, error)
 
+	// UndoDecisionWithResponse Take a decision back; it stays on record
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
+	UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error)
+
 	// FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -4096,12 +6120,12 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
 	FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error)
 
-	// GetGateWithResponse The verdict with every reason against
+	// GetGateWithResponse The verdict with every reason against; with a target, only for what came since its last runs
 	//
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
-	GetGateWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetGateResponse, error)
+	GetGateWithResponse(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*GetGateResponse, error)
 
 	// GetInputLinesWithResponse Lines of a raw output
 	//
@@ -4116,6 +6140,27 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/search (the `SearchInput` operationId).
 	SearchInputWithResponse(ctx context.Context, upgrade UpgradeID, input InputID, params *SearchInputParams, reqEditors ...RequestEditorFn) (*SearchInputResponse, error)
+
+	// ListLegsWithResponse The legs of the route, in order
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/legs (the `ListLegs` operationId).
+	ListLegsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListLegsResponse, error)
+
+	// ChangeRouteWithBodyWithResponse Plan a leg, go on to the next one, or abandon the current one and begin it anew
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+	ChangeRouteWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*ChangeRouteResponse, error)
+
+	// ChangeRouteWithResponse Plan a leg, go on to the next one, or abandon the current one and begin it anew
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+	ChangeRouteWithResponse(ctx context.Context, upgrade UpgradeID, body ChangeRouteJSONRequestBody, reqEditors ...RequestEditorFn) (*ChangeRouteResponse, error)
 
 	// ListNotesWithResponse The release notes of the upgrade
 	//
@@ -4145,12 +6190,26 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/notes/{notes}/lines (the `GetNotesLines` operationId).
 	GetNotesLinesWithResponse(ctx context.Context, upgrade UpgradeID, notes NotesID, params *GetNotesLinesParams, reqEditors ...RequestEditorFn) (*GetNotesLinesResponse, error)
 
+	// GetPreparationWithResponse What has to be done before the bump, and what is
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
+	GetPreparationWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetPreparationResponse, error)
+
 	// GetReportWithResponse The triage report over the baseline and the latest run of every check
 	//
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReportWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetReportResponse, error)
+
+	// ProposeRouteWithResponse Legs that the versions of the notes suggest
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/route (the `ProposeRoute` operationId).
+	ProposeRouteWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ProposeRouteResponse, error)
 
 	// ListRunsWithResponse The runs, the latest first
 	//
@@ -4162,8 +6221,9 @@ type ClientWithResponsesInterface interface {
 	// RecordRunWithBodyWithResponse Store a run of a check with its raw output
 	//
 	// The parts come in this order: `run` (JSON, RunFacts), then one `input` for
-	// each output, with its name as the file name, then at most one `source`, a
-	// zip of the source tree. All is stored in one transaction with the work to
+	// each output, with its name as the file name, then a `picture` (PNG or JPEG)
+	// for each that a person took, then at most one `source`, a zip of the source
+	// tree. All is stored in one transaction with the work to
 	// be done on it. Sending the same content again returns the run that is
 	// there, with status 200.
 	//
@@ -4186,12 +6246,26 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
 	CompareRunsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*CompareRunsResponse, error)
 
+	// GetPictureWithResponse A picture of a walk-through
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
+	GetPictureWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*GetPictureResponse, error)
+
 	// ListRunSymptomsWithResponse What one run shows, a place of an input each, in the order of the lines
 	//
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/symptoms (the `ListRunSymptoms` operationId).
 	ListRunSymptomsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, reqEditors ...RequestEditorFn) (*ListRunSymptomsResponse, error)
+
+	// TellStoryWithResponse A report for people - where it stands, a pull request, or the whole upgrade
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/stories/{story} (the `TellStory` operationId).
+	TellStoryWithResponse(ctx context.Context, upgrade UpgradeID, story string, params *TellStoryParams, reqEditors ...RequestEditorFn) (*TellStoryResponse, error)
 
 	// ListTestsWithResponse Every test of every run, trouble first
 	//
@@ -4206,6 +6280,130 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/versions (the `GetVersions` operationId).
 	GetVersionsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetVersionsResponse, error)
+
+	// ListWordsWithResponse What people vouch for, the latest first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/words (the `ListWords` operationId).
+	ListWordsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListWordsResponse, error)
+
+	// VouchWithBodyWithResponse Give a word on a reason of the gate, or on a preparation
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+	VouchWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*VouchResponse, error)
+
+	// VouchWithResponse Give a word on a reason of the gate, or on a preparation
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+	VouchWithResponse(ctx context.Context, upgrade UpgradeID, body VouchJSONRequestBody, reqEditors ...RequestEditorFn) (*VouchResponse, error)
+
+	// TakeWordBackWithResponse Take a word back; it stays on record
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
+	TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error)
+}
+
+type GetCasebookResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Casebook
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetCasebookResponse) GetJSON200() *Casebook {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetCasebookResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetCasebookResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetCasebookResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetCasebookResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetCasebookResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type AddToCasebookResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *Taken
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r AddToCasebookResponse) GetJSON201() *Taken {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r AddToCasebookResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r AddToCasebookResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r AddToCasebookResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r AddToCasebookResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r AddToCasebookResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
 }
 
 type ListUpgradesResponse struct {
@@ -4346,6 +6544,54 @@ func (r GetUpgradeResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r GetUpgradeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListActivityResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Event
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListActivityResponse) GetJSON200() *[]Event {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListActivityResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListActivityResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListActivityResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListActivityResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListActivityResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -4832,6 +7078,54 @@ func (r GetPatchResponse) ContentType() string {
 	return ""
 }
 
+type ListCommitsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Commit
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListCommitsResponse) GetJSON200() *[]Commit {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListCommitsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListCommitsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListCommitsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListCommitsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListCommitsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ListCorrectionsResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -4969,6 +7263,246 @@ func (r UndoCorrectionResponse) ContentType() string {
 	return ""
 }
 
+type ListDebtsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Debt
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListDebtsResponse) GetJSON200() *[]Debt {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListDebtsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListDebtsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListDebtsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListDebtsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListDebtsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type AddDebtResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *Debt
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r AddDebtResponse) GetJSON201() *Debt {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r AddDebtResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r AddDebtResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r AddDebtResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r AddDebtResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r AddDebtResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type FindDebtsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]FoundDebt
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r FindDebtsResponse) GetJSON200() *[]FoundDebt {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r FindDebtsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r FindDebtsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r FindDebtsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r FindDebtsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r FindDebtsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type GetDebtResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *DebtDetail
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetDebtResponse) GetJSON200() *DebtDetail {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetDebtResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetDebtResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetDebtResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetDebtResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetDebtResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type SettleDebtResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Debt
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r SettleDebtResponse) GetJSON200() *Debt {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r SettleDebtResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r SettleDebtResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r SettleDebtResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r SettleDebtResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r SettleDebtResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type DecideAllResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -5011,6 +7545,47 @@ func (r DecideAllResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r DecideAllResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type UndoDecisionResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r UndoDecisionResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r UndoDecisionResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r UndoDecisionResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r UndoDecisionResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r UndoDecisionResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -5202,6 +7777,102 @@ func (r SearchInputResponse) ContentType() string {
 	return ""
 }
 
+type ListLegsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]LegRow
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListLegsResponse) GetJSON200() *[]LegRow {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListLegsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListLegsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListLegsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListLegsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListLegsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ChangeRouteResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *LegRow
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r ChangeRouteResponse) GetJSON201() *LegRow {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ChangeRouteResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ChangeRouteResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ChangeRouteResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ChangeRouteResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ChangeRouteResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ListNotesResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -5346,6 +8017,54 @@ func (r GetNotesLinesResponse) ContentType() string {
 	return ""
 }
 
+type GetPreparationResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Preparation
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetPreparationResponse) GetJSON200() *[]Preparation {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetPreparationResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetPreparationResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetPreparationResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetPreparationResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetPreparationResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetReportResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -5388,6 +8107,54 @@ func (r GetReportResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r GetReportResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ProposeRouteResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]ProposedLeg
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ProposeRouteResponse) GetJSON200() *[]ProposedLeg {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ProposeRouteResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ProposeRouteResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ProposeRouteResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ProposeRouteResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ProposeRouteResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -5593,6 +8360,47 @@ func (r CompareRunsResponse) ContentType() string {
 	return ""
 }
 
+type GetPictureResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetPictureResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetPictureResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetPictureResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetPictureResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetPictureResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ListRunSymptomsResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -5635,6 +8443,47 @@ func (r ListRunSymptomsResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r ListRunSymptomsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type TellStoryResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r TellStoryResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r TellStoryResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r TellStoryResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r TellStoryResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r TellStoryResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -5737,6 +8586,182 @@ func (r GetVersionsResponse) ContentType() string {
 	return ""
 }
 
+type ListWordsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Word
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListWordsResponse) GetJSON200() *[]Word {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListWordsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListWordsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListWordsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListWordsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListWordsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type VouchResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *Word
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r VouchResponse) GetJSON201() *Word {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r VouchResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r VouchResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r VouchResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r VouchResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r VouchResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type TakeWordBackResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r TakeWordBackResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r TakeWordBackResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r TakeWordBackResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r TakeWordBackResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r TakeWordBackResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+// GetCasebookWithResponse The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /casebook (the `GetCasebook` operationId).
+func (c *ClientWithResponses) GetCasebookWithResponse(ctx context.Context, params *GetCasebookParams, reqEditors ...RequestEditorFn) (*GetCasebookResponse, error) {
+	rsp, err := c.GetCasebook(ctx, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetCasebookResponse(rsp)
+}
+
+// AddToCasebookWithBodyWithResponse Take in a casebook that was handed on; what is known already is left as it is
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+func (c *ClientWithResponses) AddToCasebookWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddToCasebookResponse, error) {
+	rsp, err := c.AddToCasebookWithBody(ctx, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddToCasebookResponse(rsp)
+}
+
+// AddToCasebookWithResponse Take in a casebook that was handed on; what is known already is left as it is
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /casebook (the `AddToCasebook` operationId).
+func (c *ClientWithResponses) AddToCasebookWithResponse(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*AddToCasebookResponse, error) {
+	rsp, err := c.AddToCasebook(ctx, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddToCasebookResponse(rsp)
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -5789,6 +8814,19 @@ func (c *ClientWithResponses) GetUpgradeWithResponse(ctx context.Context, upgrad
 	return ParseGetUpgradeResponse(rsp)
 }
 
+// ListActivityWithResponse Every act and happening, the latest first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
+func (c *ClientWithResponses) ListActivityWithResponse(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*ListActivityResponse, error) {
+	rsp, err := c.ListActivity(ctx, upgrade, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListActivityResponse(rsp)
+}
+
 // AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 //
 // Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
@@ -5820,8 +8858,8 @@ func (c *ClientWithResponses) AcceptBaselineWithResponse(ctx context.Context, up
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with GET /upgrades/{upgrade}/causes (the `ListCauses` operationId).
-func (c *ClientWithResponses) ListCausesWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCausesResponse, error) {
-	rsp, err := c.ListCauses(ctx, upgrade, reqEditors...)
+func (c *ClientWithResponses) ListCausesWithResponse(ctx context.Context, upgrade UpgradeID, params *ListCausesParams, reqEditors ...RequestEditorFn) (*ListCausesResponse, error) {
+	rsp, err := c.ListCauses(ctx, upgrade, params, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -5984,6 +9022,19 @@ func (c *ClientWithResponses) GetPatchWithResponse(ctx context.Context, upgrade 
 	return ParseGetPatchResponse(rsp)
 }
 
+// ListCommitsWithResponse The commits of the upgrade with what each brought, the latest first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/commits (the `ListCommits` operationId).
+func (c *ClientWithResponses) ListCommitsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListCommitsResponse, error) {
+	rsp, err := c.ListCommits(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListCommitsResponse(rsp)
+}
+
 // ListCorrectionsWithResponse What people said of where symptoms belong, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -6036,6 +9087,97 @@ func (c *ClientWithResponses) UndoCorrectionWithResponse(ctx context.Context, up
 	return ParseUndoCorrectionResponse(rsp)
 }
 
+// ListDebtsWithResponse The debts of the project, what is due first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/debts (the `ListDebts` operationId).
+func (c *ClientWithResponses) ListDebtsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListDebtsResponse, error) {
+	rsp, err := c.ListDebts(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListDebtsResponse(rsp)
+}
+
+// AddDebtWithBodyWithResponse Write a debt down
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+func (c *ClientWithResponses) AddDebtWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddDebtResponse, error) {
+	rsp, err := c.AddDebtWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddDebtResponse(rsp)
+}
+
+// AddDebtWithResponse Write a debt down
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/debts (the `AddDebt` operationId).
+func (c *ClientWithResponses) AddDebtWithResponse(ctx context.Context, upgrade UpgradeID, body AddDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*AddDebtResponse, error) {
+	rsp, err := c.AddDebt(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddDebtResponse(rsp)
+}
+
+// FindDebtsWithResponse Code new since the baseline that puts something off and stands in no debt
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/debts/found (the `FindDebts` operationId).
+func (c *ClientWithResponses) FindDebtsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FindDebtsResponse, error) {
+	rsp, err := c.FindDebts(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseFindDebtsResponse(rsp)
+}
+
+// GetDebtWithResponse A debt, where its code stands, and the patch that takes it out
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/debts/{debt} (the `GetDebt` operationId).
+func (c *ClientWithResponses) GetDebtWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, reqEditors ...RequestEditorFn) (*GetDebtResponse, error) {
+	rsp, err := c.GetDebt(ctx, upgrade, debt, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetDebtResponse(rsp)
+}
+
+// SettleDebtWithBodyWithResponse Say that a debt is paid
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+func (c *ClientWithResponses) SettleDebtWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SettleDebtResponse, error) {
+	rsp, err := c.SettleDebtWithBody(ctx, upgrade, debt, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSettleDebtResponse(rsp)
+}
+
+// SettleDebtWithResponse Say that a debt is paid
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with PUT /upgrades/{upgrade}/debts/{debt} (the `SettleDebt` operationId).
+func (c *ClientWithResponses) SettleDebtWithResponse(ctx context.Context, upgrade UpgradeID, debt DebtID, body SettleDebtJSONRequestBody, reqEditors ...RequestEditorFn) (*SettleDebtResponse, error) {
+	rsp, err := c.SettleDebt(ctx, upgrade, debt, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSettleDebtResponse(rsp)
+}
+
 // DecideAllWithBodyWithResponse Take one decision on several causes, all or none
 //
 // Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
@@ -6062,6 +9204,19 @@ func (c *ClientWithResponses) DecideAllWithResponse(ctx context.Context, upgrade
 	return ParseDecideAllResponse(rsp)
 }
 
+// UndoDecisionWithResponse Take a decision back; it stays on record
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
+func (c *ClientWithResponses) UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error) {
+	rsp, err := c.UndoDecision(ctx, upgrade, decision, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseUndoDecisionResponse(rsp)
+}
+
 // FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Returns a wrapper object for the known response body format(s).
@@ -6075,13 +9230,13 @@ func (c *ClientWithResponses) FollowEventsWithResponse(ctx context.Context, upgr
 	return ParseFollowEventsResponse(rsp)
 }
 
-// GetGateWithResponse The verdict with every reason against
+// GetGateWithResponse The verdict with every reason against; with a target, only for what came since its last runs
 //
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
-func (c *ClientWithResponses) GetGateWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetGateResponse, error) {
-	rsp, err := c.GetGate(ctx, upgrade, reqEditors...)
+func (c *ClientWithResponses) GetGateWithResponse(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*GetGateResponse, error) {
+	rsp, err := c.GetGate(ctx, upgrade, params, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -6112,6 +9267,45 @@ func (c *ClientWithResponses) SearchInputWithResponse(ctx context.Context, upgra
 		return nil, err
 	}
 	return ParseSearchInputResponse(rsp)
+}
+
+// ListLegsWithResponse The legs of the route, in order
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/legs (the `ListLegs` operationId).
+func (c *ClientWithResponses) ListLegsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListLegsResponse, error) {
+	rsp, err := c.ListLegs(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListLegsResponse(rsp)
+}
+
+// ChangeRouteWithBodyWithResponse Plan a leg, go on to the next one, or abandon the current one and begin it anew
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+func (c *ClientWithResponses) ChangeRouteWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*ChangeRouteResponse, error) {
+	rsp, err := c.ChangeRouteWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseChangeRouteResponse(rsp)
+}
+
+// ChangeRouteWithResponse Plan a leg, go on to the next one, or abandon the current one and begin it anew
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/legs (the `ChangeRoute` operationId).
+func (c *ClientWithResponses) ChangeRouteWithResponse(ctx context.Context, upgrade UpgradeID, body ChangeRouteJSONRequestBody, reqEditors ...RequestEditorFn) (*ChangeRouteResponse, error) {
+	rsp, err := c.ChangeRoute(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseChangeRouteResponse(rsp)
 }
 
 // ListNotesWithResponse The release notes of the upgrade
@@ -6166,6 +9360,19 @@ func (c *ClientWithResponses) GetNotesLinesWithResponse(ctx context.Context, upg
 	return ParseGetNotesLinesResponse(rsp)
 }
 
+// GetPreparationWithResponse What has to be done before the bump, and what is
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
+func (c *ClientWithResponses) GetPreparationWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetPreparationResponse, error) {
+	rsp, err := c.GetPreparation(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetPreparationResponse(rsp)
+}
+
 // GetReportWithResponse The triage report over the baseline and the latest run of every check
 //
 // Returns a wrapper object for the known response body format(s).
@@ -6177,6 +9384,19 @@ func (c *ClientWithResponses) GetReportWithResponse(ctx context.Context, upgrade
 		return nil, err
 	}
 	return ParseGetReportResponse(rsp)
+}
+
+// ProposeRouteWithResponse Legs that the versions of the notes suggest
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/route (the `ProposeRoute` operationId).
+func (c *ClientWithResponses) ProposeRouteWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ProposeRouteResponse, error) {
+	rsp, err := c.ProposeRoute(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseProposeRouteResponse(rsp)
 }
 
 // ListRunsWithResponse The runs, the latest first
@@ -6195,8 +9415,9 @@ func (c *ClientWithResponses) ListRunsWithResponse(ctx context.Context, upgrade 
 // RecordRunWithBodyWithResponse Store a run of a check with its raw output
 //
 // The parts come in this order: `run` (JSON, RunFacts), then one `input` for
-// each output, with its name as the file name, then at most one `source`, a
-// zip of the source tree. All is stored in one transaction with the work to
+// each output, with its name as the file name, then a `picture` (PNG or JPEG)
+// for each that a person took, then at most one `source`, a zip of the source
+// tree. All is stored in one transaction with the work to
 // be done on it. Sending the same content again returns the run that is
 // there, with status 200.
 //
@@ -6237,6 +9458,19 @@ func (c *ClientWithResponses) CompareRunsWithResponse(ctx context.Context, upgra
 	return ParseCompareRunsResponse(rsp)
 }
 
+// GetPictureWithResponse A picture of a walk-through
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
+func (c *ClientWithResponses) GetPictureWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*GetPictureResponse, error) {
+	rsp, err := c.GetPicture(ctx, upgrade, run, picture, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetPictureResponse(rsp)
+}
+
 // ListRunSymptomsWithResponse What one run shows, a place of an input each, in the order of the lines
 //
 // Returns a wrapper object for the known response body format(s).
@@ -6248,6 +9482,19 @@ func (c *ClientWithResponses) ListRunSymptomsWithResponse(ctx context.Context, u
 		return nil, err
 	}
 	return ParseListRunSymptomsResponse(rsp)
+}
+
+// TellStoryWithResponse A report for people - where it stands, a pull request, or the whole upgrade
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/stories/{story} (the `TellStory` operationId).
+func (c *ClientWithResponses) TellStoryWithResponse(ctx context.Context, upgrade UpgradeID, story string, params *TellStoryParams, reqEditors ...RequestEditorFn) (*TellStoryResponse, error) {
+	rsp, err := c.TellStory(ctx, upgrade, story, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseTellStoryResponse(rsp)
 }
 
 // ListTestsWithResponse Every test of every run, trouble first
@@ -6274,6 +9521,124 @@ func (c *ClientWithResponses) GetVersionsWithResponse(ctx context.Context, upgra
 		return nil, err
 	}
 	return ParseGetVersionsResponse(rsp)
+}
+
+// ListWordsWithResponse What people vouch for, the latest first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/words (the `ListWords` operationId).
+func (c *ClientWithResponses) ListWordsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*ListWordsResponse, error) {
+	rsp, err := c.ListWords(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListWordsResponse(rsp)
+}
+
+// VouchWithBodyWithResponse Give a word on a reason of the gate, or on a preparation
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+func (c *ClientWithResponses) VouchWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*VouchResponse, error) {
+	rsp, err := c.VouchWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseVouchResponse(rsp)
+}
+
+// VouchWithResponse Give a word on a reason of the gate, or on a preparation
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/words (the `Vouch` operationId).
+func (c *ClientWithResponses) VouchWithResponse(ctx context.Context, upgrade UpgradeID, body VouchJSONRequestBody, reqEditors ...RequestEditorFn) (*VouchResponse, error) {
+	rsp, err := c.Vouch(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseVouchResponse(rsp)
+}
+
+// TakeWordBackWithResponse Take a word back; it stays on record
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
+func (c *ClientWithResponses) TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error) {
+	rsp, err := c.TakeWordBack(ctx, upgrade, word, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseTakeWordBackResponse(rsp)
+}
+
+// ParseGetCasebookResponse parses an HTTP response from a GetCasebookWithResponse call
+func ParseGetCasebookResponse(rsp *http.Response) (*GetCasebookResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetCasebookResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Casebook
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseAddToCasebookResponse parses an HTTP response from a AddToCasebookWithResponse call
+func ParseAddToCasebookResponse(rsp *http.Response) (*AddToCasebookResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &AddToCasebookResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest Taken
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
 }
 
 // ParseListUpgradesResponse parses an HTTP response from a ListUpgradesWithResponse call
@@ -6358,6 +9723,39 @@ func ParseGetUpgradeResponse(rsp *http.Response) (*GetUpgradeResponse, error) {
 	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
 		var dest Overview
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListActivityResponse parses an HTTP response from a ListActivityWithResponse call
+func ParseListActivityResponse(rsp *http.Response) (*ListActivityResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListActivityResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Event
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
 			return nil, err
 		}
@@ -6705,6 +10103,39 @@ func ParseGetPatchResponse(rsp *http.Response) (*GetPatchResponse, error) {
 	return response, nil
 }
 
+// ParseListCommitsResponse parses an HTTP response from a ListCommitsWithResponse call
+func ParseListCommitsResponse(rsp *http.Response) (*ListCommitsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListCommitsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Commit
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseListCorrectionsResponse parses an HTTP response from a ListCorrectionsWithResponse call
 func ParseListCorrectionsResponse(rsp *http.Response) (*ListCorrectionsResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -6800,6 +10231,171 @@ func ParseUndoCorrectionResponse(rsp *http.Response) (*UndoCorrectionResponse, e
 	return response, nil
 }
 
+// ParseListDebtsResponse parses an HTTP response from a ListDebtsWithResponse call
+func ParseListDebtsResponse(rsp *http.Response) (*ListDebtsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListDebtsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Debt
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseAddDebtResponse parses an HTTP response from a AddDebtWithResponse call
+func ParseAddDebtResponse(rsp *http.Response) (*AddDebtResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &AddDebtResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest Debt
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseFindDebtsResponse parses an HTTP response from a FindDebtsWithResponse call
+func ParseFindDebtsResponse(rsp *http.Response) (*FindDebtsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &FindDebtsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []FoundDebt
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseGetDebtResponse parses an HTTP response from a GetDebtWithResponse call
+func ParseGetDebtResponse(rsp *http.Response) (*GetDebtResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetDebtResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest DebtDetail
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseSettleDebtResponse parses an HTTP response from a SettleDebtWithResponse call
+func ParseSettleDebtResponse(rsp *http.Response) (*SettleDebtResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &SettleDebtResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Debt
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseDecideAllResponse parses an HTTP response from a DecideAllWithResponse call
 func ParseDecideAllResponse(rsp *http.Response) (*DecideAllResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -6820,6 +10416,35 @@ func ParseDecideAllResponse(rsp *http.Response) (*DecideAllResponse, error) {
 			return nil, err
 		}
 		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseUndoDecisionResponse parses an HTTP response from a UndoDecisionWithResponse call
+func ParseUndoDecisionResponse(rsp *http.Response) (*UndoDecisionResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &UndoDecisionResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
 
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
 		var dest Problem
@@ -6958,6 +10583,72 @@ func ParseSearchInputResponse(rsp *http.Response) (*SearchInputResponse, error) 
 	return response, nil
 }
 
+// ParseListLegsResponse parses an HTTP response from a ListLegsWithResponse call
+func ParseListLegsResponse(rsp *http.Response) (*ListLegsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListLegsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []LegRow
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseChangeRouteResponse parses an HTTP response from a ChangeRouteWithResponse call
+func ParseChangeRouteResponse(rsp *http.Response) (*ChangeRouteResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ChangeRouteResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest LegRow
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseListNotesResponse parses an HTTP response from a ListNotesWithResponse call
 func ParseListNotesResponse(rsp *http.Response) (*ListNotesResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -7057,6 +10748,39 @@ func ParseGetNotesLinesResponse(rsp *http.Response) (*GetNotesLinesResponse, err
 	return response, nil
 }
 
+// ParseGetPreparationResponse parses an HTTP response from a GetPreparationWithResponse call
+func ParseGetPreparationResponse(rsp *http.Response) (*GetPreparationResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetPreparationResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Preparation
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetReportResponse parses an HTTP response from a GetReportWithResponse call
 func ParseGetReportResponse(rsp *http.Response) (*GetReportResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -7073,6 +10797,39 @@ func ParseGetReportResponse(rsp *http.Response) (*GetReportResponse, error) {
 	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
 		var dest map[string]interface{}
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseProposeRouteResponse parses an HTTP response from a ProposeRouteWithResponse call
+func ParseProposeRouteResponse(rsp *http.Response) (*ProposeRouteResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ProposeRouteResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []ProposedLeg
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
 			return nil, err
 		}
@@ -7229,6 +10986,32 @@ func ParseCompareRunsResponse(rsp *http.Response) (*CompareRunsResponse, error) 
 	return response, nil
 }
 
+// ParseGetPictureResponse parses an HTTP response from a GetPictureWithResponse call
+func ParseGetPictureResponse(rsp *http.Response) (*GetPictureResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetPictureResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseListRunSymptomsResponse parses an HTTP response from a ListRunSymptomsWithResponse call
 func ParseListRunSymptomsResponse(rsp *http.Response) (*ListRunSymptomsResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -7250,6 +11033,32 @@ func ParseListRunSymptomsResponse(rsp *http.Response) (*ListRunSymptomsResponse,
 		}
 		response.JSON200 = &dest
 
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseTellStoryResponse parses an HTTP response from a TellStoryWithResponse call
+func ParseTellStoryResponse(rsp *http.Response) (*TellStoryResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &TellStoryResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
 		var dest Problem
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
@@ -7328,8 +11137,109 @@ func ParseGetVersionsResponse(rsp *http.Response) (*GetVersionsResponse, error) 
 	return response, nil
 }
 
+// ParseListWordsResponse parses an HTTP response from a ListWordsWithResponse call
+func ParseListWordsResponse(rsp *http.Response) (*ListWordsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListWordsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Word
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseVouchResponse parses an HTTP response from a VouchWithResponse call
+func ParseVouchResponse(rsp *http.Response) (*VouchResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &VouchResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest Word
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseTakeWordBackResponse parses an HTTP response from a TakeWordBackWithResponse call
+func ParseTakeWordBackResponse(rsp *http.Response) (*TakeWordBackResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &TakeWordBackResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
+	// (GET /casebook)
+	GetCasebook(ctx *echo.Context, params GetCasebookParams) error
+	// AddToCasebook Take in a casebook that was handed on; what is known already is left as it is
+	// (POST /casebook)
+	AddToCasebook(ctx *echo.Context) error
 	// ListUpgrades All upgrades, the latest first
 	// (GET /upgrades)
 	ListUpgrades(ctx *echo.Context) error
@@ -7339,12 +11249,15 @@ type ServerInterface interface {
 	// GetUpgrade Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
 	// (GET /upgrades/{upgrade})
 	GetUpgrade(ctx *echo.Context, upgrade UpgradeID) error
+	// ListActivity Every act and happening, the latest first
+	// (GET /upgrades/{upgrade}/activity)
+	ListActivity(ctx *echo.Context, upgrade UpgradeID, params ListActivityParams) error
 	// AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	// (POST /upgrades/{upgrade}/baseline)
 	AcceptBaseline(ctx *echo.Context, upgrade UpgradeID) error
 	// ListCauses The causes in the order to tackle them
 	// (GET /upgrades/{upgrade}/causes)
-	ListCauses(ctx *echo.Context, upgrade UpgradeID) error
+	ListCauses(ctx *echo.Context, upgrade UpgradeID, params ListCausesParams) error
 	// GetCause One cause with its symptoms, links, evidence and decisions
 	// (GET /upgrades/{upgrade}/causes/{cause})
 	GetCause(ctx *echo.Context, upgrade UpgradeID, cause CauseID) error
@@ -7369,6 +11282,9 @@ type ServerInterface interface {
 	// GetPatch A unified diff over the places where a change's old name can be exchanged, for review
 	// (GET /upgrades/{upgrade}/changes/{change}/patch)
 	GetPatch(ctx *echo.Context, upgrade UpgradeID, change ChangeID, params GetPatchParams) error
+	// ListCommits The commits of the upgrade with what each brought, the latest first
+	// (GET /upgrades/{upgrade}/commits)
+	ListCommits(ctx *echo.Context, upgrade UpgradeID) error
 	// ListCorrections What people said of where symptoms belong, the latest first
 	// (GET /upgrades/{upgrade}/corrections)
 	ListCorrections(ctx *echo.Context, upgrade UpgradeID) error
@@ -7378,21 +11294,45 @@ type ServerInterface interface {
 	// UndoCorrection Take a correction back; that it was made stays on record
 	// (DELETE /upgrades/{upgrade}/corrections/{correction})
 	UndoCorrection(ctx *echo.Context, upgrade UpgradeID, correction CorrectionID, params UndoCorrectionParams) error
+	// ListDebts The debts of the project, what is due first
+	// (GET /upgrades/{upgrade}/debts)
+	ListDebts(ctx *echo.Context, upgrade UpgradeID) error
+	// AddDebt Write a debt down
+	// (POST /upgrades/{upgrade}/debts)
+	AddDebt(ctx *echo.Context, upgrade UpgradeID) error
+	// FindDebts Code new since the baseline that puts something off and stands in no debt
+	// (GET /upgrades/{upgrade}/debts/found)
+	FindDebts(ctx *echo.Context, upgrade UpgradeID) error
+	// GetDebt A debt, where its code stands, and the patch that takes it out
+	// (GET /upgrades/{upgrade}/debts/{debt})
+	GetDebt(ctx *echo.Context, upgrade UpgradeID, debt DebtID) error
+	// SettleDebt Say that a debt is paid
+	// (PUT /upgrades/{upgrade}/debts/{debt})
+	SettleDebt(ctx *echo.Context, upgrade UpgradeID, debt DebtID) error
 	// DecideAll Take one decision on several causes, all or none
 	// (POST /upgrades/{upgrade}/decisions)
 	DecideAll(ctx *echo.Context, upgrade UpgradeID) error
+	// UndoDecision Take a decision back; it stays on record
+	// (DELETE /upgrades/{upgrade}/decisions/{decision})
+	UndoDecision(ctx *echo.Context, upgrade UpgradeID, decision DecisionID, params UndoDecisionParams) error
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
 	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
-	// GetGate The verdict with every reason against
+	// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 	// (GET /upgrades/{upgrade}/gate)
-	GetGate(ctx *echo.Context, upgrade UpgradeID) error
+	GetGate(ctx *echo.Context, upgrade UpgradeID, params GetGateParams) error
 	// GetInputLines Lines of a raw output
 	// (GET /upgrades/{upgrade}/inputs/{input}/lines)
 	GetInputLines(ctx *echo.Context, upgrade UpgradeID, input InputID, params GetInputLinesParams) error
 	// SearchInput The next lines of a raw output that hold a text, at most 500
 	// (GET /upgrades/{upgrade}/inputs/{input}/search)
 	SearchInput(ctx *echo.Context, upgrade UpgradeID, input InputID, params SearchInputParams) error
+	// ListLegs The legs of the route, in order
+	// (GET /upgrades/{upgrade}/legs)
+	ListLegs(ctx *echo.Context, upgrade UpgradeID) error
+	// ChangeRoute Plan a leg, go on to the next one, or abandon the current one and begin it anew
+	// (POST /upgrades/{upgrade}/legs)
+	ChangeRoute(ctx *echo.Context, upgrade UpgradeID) error
 	// ListNotes The release notes of the upgrade
 	// (GET /upgrades/{upgrade}/notes)
 	ListNotes(ctx *echo.Context, upgrade UpgradeID) error
@@ -7402,9 +11342,15 @@ type ServerInterface interface {
 	// GetNotesLines Lines of a document as written
 	// (GET /upgrades/{upgrade}/notes/{notes}/lines)
 	GetNotesLines(ctx *echo.Context, upgrade UpgradeID, notes NotesID, params GetNotesLinesParams) error
+	// GetPreparation What has to be done before the bump, and what is
+	// (GET /upgrades/{upgrade}/preparation)
+	GetPreparation(ctx *echo.Context, upgrade UpgradeID) error
 	// GetReport The triage report over the baseline and the latest run of every check
 	// (GET /upgrades/{upgrade}/report)
 	GetReport(ctx *echo.Context, upgrade UpgradeID) error
+	// ProposeRoute Legs that the versions of the notes suggest
+	// (GET /upgrades/{upgrade}/route)
+	ProposeRoute(ctx *echo.Context, upgrade UpgradeID) error
 	// ListRuns The runs, the latest first
 	// (GET /upgrades/{upgrade}/runs)
 	ListRuns(ctx *echo.Context, upgrade UpgradeID) error
@@ -7417,20 +11363,62 @@ type ServerInterface interface {
 	// CompareRuns One run compared with any other, which is taken for the earlier side
 	// (GET /upgrades/{upgrade}/runs/{run}/against/{other})
 	CompareRuns(ctx *echo.Context, upgrade UpgradeID, run RunID, other int) error
+	// GetPicture A picture of a walk-through
+	// (GET /upgrades/{upgrade}/runs/{run}/pictures/{picture})
+	GetPicture(ctx *echo.Context, upgrade UpgradeID, run RunID, picture int) error
 	// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines
 	// (GET /upgrades/{upgrade}/runs/{run}/symptoms)
 	ListRunSymptoms(ctx *echo.Context, upgrade UpgradeID, run RunID) error
+	// TellStory A report for people - where it stands, a pull request, or the whole upgrade
+	// (GET /upgrades/{upgrade}/stories/{story})
+	TellStory(ctx *echo.Context, upgrade UpgradeID, story string, params TellStoryParams) error
 	// ListTests Every test of every run, trouble first
 	// (GET /upgrades/{upgrade}/tests)
 	ListTests(ctx *echo.Context, upgrade UpgradeID) error
 	// GetVersions What moved between the baseline's source tree and the latest run's, by their manifests and lock files
 	// (GET /upgrades/{upgrade}/versions)
 	GetVersions(ctx *echo.Context, upgrade UpgradeID) error
+	// ListWords What people vouch for, the latest first
+	// (GET /upgrades/{upgrade}/words)
+	ListWords(ctx *echo.Context, upgrade UpgradeID) error
+	// Vouch Give a word on a reason of the gate, or on a preparation
+	// (POST /upgrades/{upgrade}/words)
+	Vouch(ctx *echo.Context, upgrade UpgradeID) error
+	// TakeWordBack Take a word back; it stays on record
+	// (DELETE /upgrades/{upgrade}/words/{word})
+	TakeWordBack(ctx *echo.Context, upgrade UpgradeID, word WordID, params TakeWordBackParams) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetCasebook converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCasebook(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCasebookParams
+	// ------------- Optional query parameter "private" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "private", ctx.QueryParams(), &params.Private, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter private: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCasebook(ctx, params)
+	return err
+}
+
+// AddToCasebook converts echo context to params.
+func (w *ServerInterfaceWrapper) AddToCasebook(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddToCasebook(ctx)
+	return err
 }
 
 // ListUpgrades converts echo context to params.
@@ -7467,6 +11455,38 @@ func (w *ServerInterfaceWrapper) GetUpgrade(ctx *echo.Context) error {
 	return err
 }
 
+// ListActivity converts echo context to params.
+func (w *ServerInterfaceWrapper) ListActivity(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListActivityParams
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+	}
+
+	// ------------- Optional query parameter "count" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "count", ctx.QueryParams(), &params.Count, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter count: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListActivity(ctx, upgrade, params)
+	return err
+}
+
 // AcceptBaseline converts echo context to params.
 func (w *ServerInterfaceWrapper) AcceptBaseline(ctx *echo.Context) error {
 	var err error
@@ -7494,8 +11514,17 @@ func (w *ServerInterfaceWrapper) ListCauses(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCausesParams
+	// ------------- Optional query parameter "leg" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "leg", ctx.QueryParams(), &params.Leg, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter leg: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ListCauses(ctx, upgrade)
+	err = w.Handler.ListCauses(ctx, upgrade, params)
 	return err
 }
 
@@ -7692,6 +11721,22 @@ func (w *ServerInterfaceWrapper) GetPatch(ctx *echo.Context) error {
 	return err
 }
 
+// ListCommits converts echo context to params.
+func (w *ServerInterfaceWrapper) ListCommits(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListCommits(ctx, upgrade)
+	return err
+}
+
 // ListCorrections converts echo context to params.
 func (w *ServerInterfaceWrapper) ListCorrections(ctx *echo.Context) error {
 	var err error
@@ -7757,6 +11802,102 @@ func (w *ServerInterfaceWrapper) UndoCorrection(ctx *echo.Context) error {
 	return err
 }
 
+// ListDebts converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDebts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDebts(ctx, upgrade)
+	return err
+}
+
+// AddDebt converts echo context to params.
+func (w *ServerInterfaceWrapper) AddDebt(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddDebt(ctx, upgrade)
+	return err
+}
+
+// FindDebts converts echo context to params.
+func (w *ServerInterfaceWrapper) FindDebts(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FindDebts(ctx, upgrade)
+	return err
+}
+
+// GetDebt converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDebt(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "debt" -------------
+	var debt DebtID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "debt", ctx.Param("debt"), &debt, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter debt: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDebt(ctx, upgrade, debt)
+	return err
+}
+
+// SettleDebt converts echo context to params.
+func (w *ServerInterfaceWrapper) SettleDebt(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "debt" -------------
+	var debt DebtID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "debt", ctx.Param("debt"), &debt, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter debt: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SettleDebt(ctx, upgrade, debt)
+	return err
+}
+
 // DecideAll converts echo context to params.
 func (w *ServerInterfaceWrapper) DecideAll(ctx *echo.Context) error {
 	var err error
@@ -7770,6 +11911,39 @@ func (w *ServerInterfaceWrapper) DecideAll(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.DecideAll(ctx, upgrade)
+	return err
+}
+
+// UndoDecision converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoDecision(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "decision" -------------
+	var decision DecisionID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "decision", ctx.Param("decision"), &decision, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter decision: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UndoDecisionParams
+	// ------------- Optional query parameter "author" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoDecision(ctx, upgrade, decision, params)
 	return err
 }
 
@@ -7800,8 +11974,17 @@ func (w *ServerInterfaceWrapper) GetGate(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetGateParams
+	// ------------- Optional query parameter "target" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "target", ctx.QueryParams(), &params.Target, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter target: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetGate(ctx, upgrade)
+	err = w.Handler.GetGate(ctx, upgrade, params)
 	return err
 }
 
@@ -7885,6 +12068,38 @@ func (w *ServerInterfaceWrapper) SearchInput(ctx *echo.Context) error {
 	return err
 }
 
+// ListLegs converts echo context to params.
+func (w *ServerInterfaceWrapper) ListLegs(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListLegs(ctx, upgrade)
+	return err
+}
+
+// ChangeRoute converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeRoute(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeRoute(ctx, upgrade)
+	return err
+}
+
 // ListNotes converts echo context to params.
 func (w *ServerInterfaceWrapper) ListNotes(ctx *echo.Context) error {
 	var err error
@@ -7957,6 +12172,22 @@ func (w *ServerInterfaceWrapper) GetNotesLines(ctx *echo.Context) error {
 	return err
 }
 
+// GetPreparation converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPreparation(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPreparation(ctx, upgrade)
+	return err
+}
+
 // GetReport converts echo context to params.
 func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
 	var err error
@@ -7970,6 +12201,22 @@ func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetReport(ctx, upgrade)
+	return err
+}
+
+// ProposeRoute converts echo context to params.
+func (w *ServerInterfaceWrapper) ProposeRoute(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ProposeRoute(ctx, upgrade)
 	return err
 }
 
@@ -8061,6 +12308,38 @@ func (w *ServerInterfaceWrapper) CompareRuns(ctx *echo.Context) error {
 	return err
 }
 
+// GetPicture converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPicture(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "run" -------------
+	var run RunID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "run", ctx.Param("run"), &run, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter run: %s", err))
+	}
+
+	// ------------- Path parameter "picture" -------------
+	var picture int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "picture", ctx.Param("picture"), &picture, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter picture: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPicture(ctx, upgrade, run, picture)
+	return err
+}
+
 // ListRunSymptoms converts echo context to params.
 func (w *ServerInterfaceWrapper) ListRunSymptoms(ctx *echo.Context) error {
 	var err error
@@ -8082,6 +12361,39 @@ func (w *ServerInterfaceWrapper) ListRunSymptoms(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ListRunSymptoms(ctx, upgrade, run)
+	return err
+}
+
+// TellStory converts echo context to params.
+func (w *ServerInterfaceWrapper) TellStory(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "story" -------------
+	var story string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "story", ctx.Param("story"), &story, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter story: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TellStoryParams
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", ctx.QueryParams(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TellStory(ctx, upgrade, story, params)
 	return err
 }
 
@@ -8114,6 +12426,71 @@ func (w *ServerInterfaceWrapper) GetVersions(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetVersions(ctx, upgrade)
+	return err
+}
+
+// ListWords converts echo context to params.
+func (w *ServerInterfaceWrapper) ListWords(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListWords(ctx, upgrade)
+	return err
+}
+
+// Vouch converts echo context to params.
+func (w *ServerInterfaceWrapper) Vouch(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Vouch(ctx, upgrade)
+	return err
+}
+
+// TakeWordBack converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeWordBack(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// ------------- Path parameter "word" -------------
+	var word WordID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "word", ctx.Param("word"), &word, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter word: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeWordBackParams
+	// ------------- Optional query parameter "author" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeWordBack(ctx, upgrade, word, params)
 	return err
 }
 
@@ -8194,6 +12571,25 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/corrections", wrapper.ListCorrections, options.OperationMiddlewares["listCorrections"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/corrections", wrapper.Correct, options.OperationMiddlewares["correct"]...)
 	router.DELETE(options.BaseURL+"/upgrades/:upgrade/corrections/:correction", wrapper.UndoCorrection, options.OperationMiddlewares["undoCorrection"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/legs", wrapper.ListLegs, options.OperationMiddlewares["listLegs"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/legs", wrapper.ChangeRoute, options.OperationMiddlewares["changeRoute"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/route", wrapper.ProposeRoute, options.OperationMiddlewares["proposeRoute"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/preparation", wrapper.GetPreparation, options.OperationMiddlewares["getPreparation"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/words", wrapper.ListWords, options.OperationMiddlewares["listWords"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/words", wrapper.Vouch, options.OperationMiddlewares["vouch"]...)
+	router.DELETE(options.BaseURL+"/upgrades/:upgrade/words/:word", wrapper.TakeWordBack, options.OperationMiddlewares["takeWordBack"]...)
+	router.DELETE(options.BaseURL+"/upgrades/:upgrade/decisions/:decision", wrapper.UndoDecision, options.OperationMiddlewares["undoDecision"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/commits", wrapper.ListCommits, options.OperationMiddlewares["listCommits"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/debts", wrapper.ListDebts, options.OperationMiddlewares["listDebts"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/debts", wrapper.AddDebt, options.OperationMiddlewares["addDebt"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/debts/found", wrapper.FindDebts, options.OperationMiddlewares["findDebts"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/debts/:debt", wrapper.GetDebt, options.OperationMiddlewares["getDebt"]...)
+	router.PUT(options.BaseURL+"/upgrades/:upgrade/debts/:debt", wrapper.SettleDebt, options.OperationMiddlewares["settleDebt"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/activity", wrapper.ListActivity, options.OperationMiddlewares["listActivity"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/stories/:story", wrapper.TellStory, options.OperationMiddlewares["tellStory"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run/pictures/:picture", wrapper.GetPicture, options.OperationMiddlewares["getPicture"]...)
+	router.GET(options.BaseURL+"/casebook", wrapper.GetCasebook, options.OperationMiddlewares["getCasebook"]...)
+	router.POST(options.BaseURL+"/casebook", wrapper.AddToCasebook, options.OperationMiddlewares["addToCasebook"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/report", wrapper.GetReport, options.OperationMiddlewares["getReport"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/events", wrapper.FollowEvents, options.OperationMiddlewares["followEvents"]...)
 

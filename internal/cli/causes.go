@@ -2,7 +2,6 @@ package cli
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"strconv"
 	"strings"
@@ -107,65 +106,6 @@ func linkCommand(std streams, name, usage string, state api.LinkJudgementState) 
 				return err
 			}
 			fmt.Fprintf(std.out, "%s: link to %s:%d %s\n", detail.Cause.ID, change.Notes, change.Line, state)
-			return nil
-		},
-	}
-}
-
-func decideCommand(std streams) *cli.Command {
-	return &cli.Command{
-		Name:      "decide",
-		Usage:     "say what becomes of a cause",
-		ArgsUsage: "C3 fix|defer|accept|wait|dismiss",
-		Description: "fix claims that a commit settles it: later runs prove or disprove that.\n" +
-			"defer and wait come back at --due, a version or a date; accept takes the new behaviour; dismiss says it is none of ours.",
-		OnUsageError: usageError,
-		Flags: clientFlags(
-			&cli.StringFlag{Name: "reason", Usage: "why, in a sentence", Required: true},
-			&cli.StringFlag{Name: "due", Usage: "when to look again: a version or a date"},
-			&cli.StringFlag{Name: "commit", Usage: "the commit that fixes it"},
-		),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
-			if cmd.Args().Len() != 2 {
-				return errors.New("this wants a cause and a decision, as in: unicausa decide C3 fix --reason \"renamed in all callers\"")
-			}
-			d := api.NewDecision{Kind: api.NewDecisionKind(cmd.Args().Get(1)), Reason: cmd.String("reason"), Due: cmd.String("due"), Commit: cmd.String("commit"), Author: author()}
-			detail, err := c.Decide(ctx, upgrade, strings.ToUpper(cmd.Args().First()), d)
-			if err != nil {
-				return err
-			}
-			fmt.Fprintf(std.out, "%s: %s, %s\n", detail.Cause.ID, d.Kind, d.Reason)
-			return nil
-		},
-	}
-}
-
-func gateCommand(std streams) *cli.Command {
-	return &cli.Command{
-		Name:         "gate",
-		Usage:        "ask whether everything that passed in the baseline passes again, with nothing new undecided",
-		Description:  "Exit status: 0 the gate is open, 1 it is shut, 2 it could not be asked.",
-		OnUsageError: usageError,
-		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
-			gate, err := c.Gate(ctx, upgrade)
-			if err != nil {
-				return err
-			}
-			if err := report.Gate(std.out, gate); err != nil {
-				return fmt.Errorf("writing the verdict: %w", err)
-			}
-			if !gate.Open {
-				return &exitError{status: exitNew}
-			}
 			return nil
 		},
 	}

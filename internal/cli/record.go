@@ -19,56 +19,124 @@ import (
 	"unicausa/internal/client"
 	"unicausa/internal/config"
 	"unicausa/internal/gitrepo"
+	"unicausa/internal/report"
 )
 
 func recordCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:      "record",
-		Usage:     "run a check and record what it prints, or record files that it left",
+		Usage:     "run a check and record what it prints, or record files that it left; --all runs those of " + config.Name,
 		ArgsUsage: "-- COMMAND [ARGUMENT…]",
 		Description: "Shows the command's output while it runs, sends it with exit status, duration, commit and source tree,\n" +
 			"and says what changed since the check's last run. With --file nothing is run.\n" +
+			"With --all every check that " + config.Name + " describes is run on every target, one line each, and a summary behind them;\n" +
+			"checks that a person walks through are left to unicausa walk.\n" +
 			"Exit status: 0 nothing new, 1 new symptoms, 2 bad usage or input.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
-			&cli.StringFlag{Name: "check", Usage: "name of the check, for example build or test", Required: true},
+			&cli.StringFlag{Name: "check", Usage: "name of the check, for example build or test"},
+			&cli.StringFlag{Name: "target", Usage: "module, platform or configuration that it is run for"},
+			&cli.BoolFlag{Name: "informative", Usage: "its failures hold nothing up"},
 			&cli.StringSliceFlag{Name: "file", Usage: "output to record; beside a command, a file that the command writes; may be given again", TakesFile: true},
 			&cli.IntFlag{Name: "exit", Usage: "exit status of the check whose files are recorded"},
 			&cli.BoolFlag{Name: "no-source", Usage: "do not send the source tree: less can be told about causes"},
+			&cli.BoolFlag{Name: "all", Usage: "every check that " + config.Name + " describes"},
+			&cli.StringSliceFlag{Name: "only", Usage: "with --all, the `CHECK` of this name alone; may be given again"},
+			&cli.IntFlag{Name: "times", Usage: "with --all, so often in a row: a test that ends both ways is flaky"},
+			&cli.BoolFlag{Name: "clean", Usage: "with --all, remove what was built before: a stale build passes too"},
 		),
-		Action: func(ctx context.Context, cmd *cli.Command) error { return record(ctx, cmd, std) },
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			if cmd.Bool("all") {
+				return recordAll(ctx, cmd, std)
+			}
+			return record(ctx, cmd, std)
+		},
 	}
 }
 
-func record(ctx context.Context, cmd *cli.Command, std streams) error {
+// recorder sends runs of checks to one upgrade.
+type recorder struct {
+	c       *client.Client
+	upgrade int64
+	own     config.Config
+	source  []byte // the tree, nil where none is sent
+	std     streams
+}
+
+func newRecorder(ctx context.Context, cmd *cli.Command, std streams) (*recorder, error) {
 	c, upgrade, err := connectUpgrade(cmd)
+	if err != nil {
+		return nil, err
+	}
+	r := &recorder{c: c, upgrade: upgrade, std: std}
+	if r.own, _, err = loadConfig("", ""); err != nil {
+		return nil, err
+	}
+	if !cmd.Bool("no-source") {
+		r.source, err = gitrepo.Zip(".")
+	}
+	return r, err
+}
+
+// facts are those of a run that begins now, on the working copy as it is.
+func (r *recorder) facts(ctx context.Context, check string) api.RunFacts {
+	facts := api.RunFacts{Check: check, StartedAt: time.Now().UTC(), Patterns: patternsOf(r.own), Versions: versionsHere(ctx, r.c, r.upgrade)}
+	head, ok := gitrepo.Head(".")
+	if !ok {
+		return facts
+	}
+	facts.Commit, facts.Subject, facts.Dirty, facts.Branch = head.ID, head.Subject, head.Dirty, gitrepo.Branch(".")
+	if head.Dirty {
+		facts.Diff = gitrepo.DiffDigest(".")
+	}
+	runs, err := r.c.Runs(ctx, r.upgrade)
+	if err != nil { // the recording itself will say so
+		return facts
+	}
+	var known []string
+	for _, run := range runs {
+		if run.Facts.Commit != "" {
+			known = append(known, run.Facts.Commit)
+		}
+	}
+	for _, c := range gitrepo.Since(".", known) {
+		facts.Commits = append(facts.Commits, api.NewCommit{ID: c.ID, Subject: c.Subject, Author: c.Author, At: c.At, Causes: c.Causes})
+	}
+	return facts
+}
+
+// send uploads a run and waits until it is processed.
+func (r *recorder) send(ctx context.Context, facts api.RunFacts, inputs []client.Input, size int64, pictures ...client.Input) (api.Run, error) {
+	bar := uploadBar(r.std.err, size)
+	run, err := r.c.Record(ctx, r.upgrade, facts, inputs, r.source, func(n int) { bar.Add(n) }, pictures...)
+	bar.Finish()
+	if err != nil {
+		return run, err
+	}
+	return r.c.Processed(ctx, r.upgrade, run.Number)
+}
+
+func record(ctx context.Context, cmd *cli.Command, std streams) error {
+	r, err := newRecorder(ctx, cmd, std)
 	if err != nil {
 		return err
 	}
 	command, files := cmd.Args().Slice(), cmd.StringSlice("file")
-	if len(command) == 0 && len(files) == 0 {
+	switch {
+	case cmd.String("check") == "":
+		return errors.New("which check is it? Name it with --check, or run all that " + config.Name + " describes with --all")
+	case len(command) == 0 && len(files) == 0:
 		return errors.New("nothing to record: give a command behind --, or files with --file")
 	}
-	facts := api.RunFacts{Check: cmd.String("check"), Command: strings.Join(command, " "), Exit: cmd.Int("exit"), StartedAt: time.Now().UTC()}
-	if head, ok := gitrepo.Head("."); ok {
-		facts.Commit, facts.Subject, facts.Dirty = head.ID, head.Subject, head.Dirty
-	}
-	own, _, err := loadConfig("", "")
-	if err != nil {
-		return err
-	}
-	facts.Patterns = patternsOf(own)
-	facts.Versions = versionsHere(ctx, c, upgrade)
-	var source []byte
-	if !cmd.Bool("no-source") {
-		if source, err = gitrepo.Zip("."); err != nil {
-			return err
-		}
-	}
+	facts := r.facts(ctx, cmd.String("check"))
+	facts.Command, facts.Exit = strings.Join(command, " "), cmd.Int("exit")
+	facts.Target, facts.Informative = cmd.String("target"), cmd.Bool("informative")
 	var inputs []client.Input
 	var size int64
 	if len(command) > 0 {
-		output, err := runCheck(ctx, command, &facts, std)
+		c := exec.CommandContext(ctx, command[0], command[1:]...)
+		c.Stdin = std.in
+		output, err := runCheck(c, &facts, std.out)
 		if err != nil {
 			return err
 		}
@@ -84,13 +152,8 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 		defer f.Close()
 		inputs, size = append(inputs, client.Input{Name: filepath.ToSlash(name), Content: f}), size+sizeOf(f)
 	}
-	bar := uploadBar(std.err, size)
-	run, err := c.Record(ctx, upgrade, facts, inputs, source, func(n int) { bar.Add(n) })
-	bar.Finish()
+	run, err := r.send(ctx, facts, inputs, size)
 	if err != nil {
-		return err
-	}
-	if run, err = c.Processed(ctx, upgrade, run.Number); err != nil {
 		return err
 	}
 	return showRun(std.out, run)
@@ -105,16 +168,15 @@ func patternsOf(c config.Config) []api.Pattern {
 	return list
 }
 
-// runCheck runs the command, shows what it prints and keeps it in a file,
+// runCheck runs a command, shows what it prints and keeps it in a file,
 // standard output and error in the order in which they came.
-func runCheck(ctx context.Context, command []string, facts *api.RunFacts, std streams) (*os.File, error) {
+func runCheck(cmd *exec.Cmd, facts *api.RunFacts, show io.Writer) (*os.File, error) {
 	output, err := os.CreateTemp("", "unicausa-record")
 	if err != nil {
 		return nil, fmt.Errorf("keeping the output: %w", err)
 	}
-	cmd := exec.CommandContext(ctx, command[0], command[1:]...)
-	both := io.MultiWriter(std.out, output)
-	cmd.Stdin, cmd.Stdout, cmd.Stderr = std.in, both, both
+	both := io.MultiWriter(show, output)
+	cmd.Stdout, cmd.Stderr = both, both
 	err = cmd.Run()
 	facts.Millis = time.Since(facts.StartedAt).Milliseconds()
 	var exit *exec.ExitError
@@ -123,7 +185,7 @@ func runCheck(ctx context.Context, command []string, facts *api.RunFacts, std st
 		facts.Exit = exit.ExitCode()
 	case err != nil:
 		os.Remove(output.Name())
-		return nil, fmt.Errorf("cannot run %s: %w", command[0], err)
+		return nil, fmt.Errorf("cannot run %s: %w", cmd.Args[0], err)
 	}
 	if _, err := output.Seek(0, io.SeekStart); err != nil {
 		return nil, fmt.Errorf("keeping the output: %w", err)
@@ -149,65 +211,16 @@ func uploadBar(w io.Writer, size int64) *progressbar.ProgressBar {
 	return progressbar.NewOptions64(size, progressbar.OptionSetWriter(w), progressbar.OptionSetDescription("sending"), progressbar.OptionShowBytes(true), progressbar.OptionClearOnFinish())
 }
 
-// showRun says what a run changed.
+// showRun says what a run changed, and ends with its status.
 func showRun(w io.Writer, run api.Run) error {
 	if run.Status == "failed" {
 		return fmt.Errorf("run %d is stored, but could not be processed: %s", run.Number, run.Problem)
 	}
-	reached := "passes"
-	if run.Facts.Exit != 0 {
-		reached = fmt.Sprintf("status %d, got as far as %s", run.Facts.Exit, orNothing(run.Frontier))
+	if err := report.Recorded(w, run); err != nil {
+		return err
 	}
-	fmt.Fprintf(w, "\nrun %d of %s: %s\n", run.Number, run.Facts.Check, reached)
-	for _, in := range run.Inputs {
-		if in.Problem != "" {
-			fmt.Fprintf(w, "! %s: %s\n", in.Name, in.Problem)
-		}
-		if len(in.Unread) > 0 {
-			fmt.Fprintf(w, "? %s: %s like trouble and could not be read, the first at line %d: %s\n", in.Name, looks(len(in.Unread)), in.Unread[0].Line, in.Unread[0].Text)
-		}
-	}
-	for _, notice := range run.Notices {
-		fmt.Fprintf(w, "! %s\n", notice)
-	}
-	d := run.Delta
-	if d == nil {
-		fmt.Fprintf(w, "%s read; when every check is recorded on the old version, accept them: unicausa baseline\n", plural(run.Symptoms, "symptom"))
-		return nil
-	}
-	fmt.Fprintf(w, "%d new, %d gone, %s left\n", d.New, d.Gone, plural(d.CausesLeft, "cause"))
-	for _, part := range []struct {
-		text string
-		n    int
-	}{{"uncovered: hidden until now, not the last edit's doing", d.Uncovered}, {"introduced since the run before", d.Introduced}, {"returned", d.Returned}} {
-		if part.n > 0 {
-			fmt.Fprintf(w, "  %d %s\n", part.n, part.text)
-		}
-	}
-	for _, part := range []struct {
-		text string
-		list []string
-	}{{"fix proved", d.Proved}, {"fix disproved", d.Disproved}, {"cleared", d.Cleared}, {"opened", d.Opened}} {
-		if len(part.list) > 0 {
-			fmt.Fprintf(w, "  %s: %s\n", part.text, strings.Join(part.list, " "))
-		}
-	}
-	if d.New > 0 {
+	if run.Delta != nil && run.Delta.New > 0 {
 		return &exitError{status: exitNew}
 	}
 	return nil
-}
-
-func looks(n int) string {
-	if n == 1 {
-		return "1 line looks"
-	}
-	return fmt.Sprintf("%d lines look", n)
-}
-
-func orNothing(phase string) string {
-	if phase == "" {
-		return "nothing that could be read"
-	}
-	return phase
 }

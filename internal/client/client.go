@@ -88,9 +88,10 @@ func (c *Client) Overview(ctx context.Context, upgrade int64) (api.Overview, err
 	return result(c, r.JSON200, r.Body, r.HTTPResponse)
 }
 
-// Gate asks for the verdict.
-func (c *Client) Gate(ctx context.Context, upgrade int64) (api.Gate, error) {
-	r, err := c.api.GetGateWithResponse(ctx, upgrade)
+// Gate asks for the verdict; with a target branch, only for what came since its
+// last runs.
+func (c *Client) Gate(ctx context.Context, upgrade int64, target string) (api.Gate, error) {
+	r, err := c.api.GetGateWithResponse(ctx, upgrade, &api.GetGateParams{Target: &target})
 	if err != nil {
 		return api.Gate{}, c.unreachable(err)
 	}
@@ -177,7 +178,7 @@ func (c *Client) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes) (a
 
 // Causes lists the causes in the order to tackle them.
 func (c *Client) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
-	r, err := c.api.ListCausesWithResponse(ctx, upgrade)
+	r, err := c.api.ListCausesWithResponse(ctx, upgrade, &api.ListCausesParams{})
 	if err != nil {
 		return nil, c.unreachable(err)
 	}
@@ -268,10 +269,10 @@ type Input struct {
 
 // Record sends a run while its inputs are read. Sent is told of every piece
 // that was sent, in bytes; it may be nil.
-func (c *Client) Record(ctx context.Context, upgrade int64, facts api.RunFacts, inputs []Input, source []byte, sent func(n int)) (api.Run, error) {
+func (c *Client) Record(ctx context.Context, upgrade int64, facts api.RunFacts, inputs []Input, source []byte, sent func(n int), pictures ...Input) (api.Run, error) {
 	reader, writer := io.Pipe()
 	form := multipart.NewWriter(writer)
-	go func() { writer.CloseWithError(send(form, facts, inputs, source, sent)) }()
+	go func() { writer.CloseWithError(send(form, facts, inputs, pictures, source, sent)) }()
 	defer reader.Close()
 	r, err := c.api.RecordRunWithBodyWithResponse(ctx, upgrade, form.FormDataContentType(), reader)
 	if err != nil {
@@ -284,7 +285,7 @@ func (c *Client) Record(ctx context.Context, upgrade int64, facts api.RunFacts, 
 	return result(c, run, r.Body, r.HTTPResponse)
 }
 
-func send(form *multipart.Writer, facts api.RunFacts, inputs []Input, source []byte, sent func(int)) error {
+func send(form *multipart.Writer, facts api.RunFacts, inputs, pictures []Input, source []byte, sent func(int)) error {
 	part, err := form.CreateFormField("run")
 	if err == nil {
 		err = json.NewEncoder(part).Encode(facts)
@@ -292,13 +293,15 @@ func send(form *multipart.Writer, facts api.RunFacts, inputs []Input, source []b
 	if err != nil {
 		return err
 	}
-	for _, in := range inputs {
-		part, err := form.CreateFormFile("input", in.Name)
-		if err != nil {
-			return err
-		}
-		if _, err := io.Copy(part, &told{in.Content, sent}); err != nil {
-			return fmt.Errorf("reading %s: %w", in.Name, err)
+	for field, files := range [][]Input{inputs, pictures} {
+		for _, in := range files {
+			part, err := form.CreateFormFile([]string{"input", "picture"}[field], in.Name)
+			if err != nil {
+				return err
+			}
+			if _, err := io.Copy(part, &told{in.Content, sent}); err != nil {
+				return fmt.Errorf("reading %s: %w", in.Name, err)
+			}
 		}
 	}
 	if source != nil {

@@ -56,7 +56,7 @@ func TestProblemsInWords(t *testing.T) {
 				"Begin":          func() error { _, err := c.Begin(t.Context(), api.NewUpgrade{}); return err },
 				"Upgrades":       func() error { _, err := c.Upgrades(t.Context()); return err },
 				"Overview":       func() error { _, err := c.Overview(t.Context(), 1); return err },
-				"Gate":           func() error { _, err := c.Gate(t.Context(), 1); return err },
+				"Gate":           func() error { _, err := c.Gate(t.Context(), 1, ""); return err },
 				"Runs":           func() error { _, err := c.Runs(t.Context(), 1); return err },
 				"Run":            func() error { _, err := c.Run(t.Context(), 1, 1); return err },
 				"Processed":      func() error { _, err := c.Processed(t.Context(), 1, 1); return err },

@@ -19,6 +19,7 @@ const Name = "unicausa.yaml"
 // Config is what a project says about itself.
 type Config struct {
 	Patterns []read.Pattern `yaml:"patterns"`
+	Checks   []Check        `yaml:"checks"`
 }
 
 // Load reads a configuration and checks it. A file that is not there gives an
@@ -40,7 +41,10 @@ func parse(file string, data []byte) (Config, *read.Patterns, error) {
 	dec := yaml.NewDecoder(bytes.NewReader(data))
 	dec.KnownFields(true)
 	if err := dec.Decode(&c); err != nil && err != io.EOF {
-		return c, nil, fmt.Errorf("%s: %w (known at the top is patterns)", file, err)
+		return c, nil, fmt.Errorf("%s: %w (known at the top are checks and patterns)", file, err)
+	}
+	if err := validate(c.Checks); err != nil {
+		return c, nil, fmt.Errorf("%s: %w", file, err)
 	}
 	patterns, err := read.NewPatterns(c.Patterns)
 	if err != nil {

@@ -126,3 +126,43 @@ func TestAt(t *testing.T) {
 		t.Errorf("a commit that is not there gives %v", err)
 	}
 }
+
+// TestSince holds that the commits behind a known one are found, with the
+// causes that their trailers name, and what a working copy is like.
+func TestSince(t *testing.T) {
+	dir := t.TempDir()
+	if Branch(dir) != "" || DiffDigest(dir) != "" || len(Since(dir, nil)) != 0 {
+		t.Error("outside of a working copy there is something")
+	}
+	run(t, dir, "init", "-q", "-b", "jar-5")
+	var ids []string
+	for n, message := range []string{"Baseline", "Open in place of OpenLid\n\nIt was renamed.\n\nUnicausa-Cause: C3", "Two at once\n\nUnicausa-Cause: c12, C5\nUnicausa-Cause: C5"} {
+		write(t, dir, map[string]string{"a.go": strings.Repeat("package a\n", n+1)})
+		run(t, dir, "add", "-A")
+		run(t, dir, "commit", "-q", "-m", message)
+		head, _ := Head(dir)
+		ids = append(ids, head.ID)
+	}
+	if got := Branch(dir); got != "jar-5" {
+		t.Errorf("the branch is %q", got)
+	}
+	list := Since(dir, []string{ids[0], "0000000000000000000000000000000000000000"})
+	if len(list) != 2 || list[0].ID != ids[2] || strings.Join(list[0].Causes, " ") != "C12 C5" || strings.Join(list[1].Causes, " ") != "C3" || list[1].Subject != "Open in place of OpenLid" || list[1].Author != "Mirja" || list[1].At.IsZero() {
+		t.Errorf("since the baseline there are %+v", list)
+	}
+	if list := Since(dir, nil); len(list) != 1 || list[0].ID != ids[2] {
+		t.Errorf("with nothing known there are %+v", list)
+	}
+	if list := Since(dir, ids); len(list) != 0 {
+		t.Errorf("with all known there are %+v", list)
+	}
+	if DiffDigest(dir) != "" {
+		t.Error("a clean working copy has a digest")
+	}
+	write(t, dir, map[string]string{"a.go": "package b\n"})
+	one := DiffDigest(dir)
+	write(t, dir, map[string]string{"a.go": "package c\n"})
+	if two := DiffDigest(dir); len(one) != 64 || one == two {
+		t.Errorf("the digests are %q and %q", one, two)
+	}
+}

@@ -12,7 +12,7 @@ import (
 	"unicausa/internal/core/triage"
 )
 
-//go:embed triage.md.tmpl triage.html.tmpl
+//go:embed triage.md.tmpl triage.html.tmpl story.html.tmpl
 var templates embed.FS
 
 // document is a report as its pages show it.

@@ -3,6 +3,7 @@ package report
 import (
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"charm.land/lipgloss/v2"
@@ -137,7 +138,17 @@ func Cause(w io.Writer, d *api.CauseDetail, texts map[string][]string) error {
 		fmt.Fprintf(&b, "\n%s\n", faint.Render("no entry of the notes explains this"))
 	}
 	for _, x := range d.Decisions {
-		fmt.Fprintf(&b, "\n%s %s: %s %s\n", strong.Render(string(x.Kind)), string(x.Outcome), x.Reason, faint.Render(fmt.Sprintf("%s, after run %d", x.Author, x.AfterRun)))
+		tail := fmt.Sprintf("%s, after run %d", someone(x.Author), x.AfterRun)
+		if x.Undone {
+			tail += ", taken back"
+		}
+		fmt.Fprintf(&b, "\n%s %s: %s %s\n", strong.Render(string(x.Kind)), string(x.Outcome), x.Reason, faint.Render(tail))
+	}
+	for _, x := range d.Cases {
+		fmt.Fprintf(&b, "\n%s\n", fit(before(&x), width))
+	}
+	for _, x := range d.Commits {
+		fmt.Fprintf(&b, "%s %s %s\n", accent.Render(fmt.Sprintf("%.10s", x.ID)), fit(x.Subject, width-40), faint.Render(strings.TrimSpace(did(&x, c.ID))))
 	}
 	_, err := lipgloss.Fprint(w, b.String())
 	return err
@@ -200,17 +211,28 @@ func symptomLines(b *strings.Builder, number int, s *api.Symptom, width int) {
 	}
 }
 
-// Gate shows the verdict with every reason against, one line each.
-func Gate(w io.Writer, g api.Gate) error {
-	var b strings.Builder
-	if g.Open {
-		fmt.Fprintf(&b, "%s\n", good.Bold(true).Render("✓ the gate is open: everything that passed in the baseline passes again"))
-	} else {
-		fmt.Fprintf(&b, "%s\n", strong.Render(fmt.Sprintf("▲ the gate is shut: %s", count(len(g.Reasons), "reason"))))
+// before tells how a cause was settled in another upgrade.
+func before(c *api.SettledCase) string {
+	text := fmt.Sprintf("seen before, in %s %s to %s: %s", c.Package, c.From, c.To, c.Decision)
+	if c.Reason != "" {
+		text += ", " + c.Reason
 	}
-	for _, r := range g.Reasons {
-		fmt.Fprintf(&b, "  %s\n", r.Text)
+	if c.Helped > 0 {
+		text += fmt.Sprintf(" (helped %d times since)", c.Helped)
 	}
-	_, err := lipgloss.Fprint(w, b.String())
-	return err
+	return text
+}
+
+// did is what a commit is to a cause.
+func did(c *api.Commit, cause string) string {
+	var parts []string
+	for _, p := range []struct {
+		what string
+		list []string
+	}{{"names it", c.Named}, {"cleared it", c.Cleared}, {"brought it", c.Opened}} {
+		if slices.Contains(p.list, cause) {
+			parts = append(parts, p.what)
+		}
+	}
+	return strings.Join(parts, ", ")
 }

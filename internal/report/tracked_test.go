@@ -105,19 +105,6 @@ func TestCause(t *testing.T) {
 	}
 }
 
-func TestGate(t *testing.T) {
-	for want, gate := range map[string]api.Gate{
-		"✓ the gate is open: everything that passed in the baseline passes again\n": {Open: true},
-		"▲ the gate is shut: 1 reason\n  build fails\n":                             {Reasons: []api.GateReason{{Text: "build fails"}}},
-		"▲ the gate is shut: 2 reasons\n  a\n  b\n":                                 {Reasons: []api.GateReason{{Text: "a"}, {Text: "b"}}},
-	} {
-		var b bytes.Buffer
-		if err := Gate(&b, gate); err != nil || b.String() != want {
-			t.Errorf("got %q (%v), want %q", b.String(), err, want)
-		}
-	}
-}
-
 func TestFitAndClip(t *testing.T) {
 	for _, test := range []struct{ got, want string }{
 		{fit("short", 20), "short"}, {fit("abcdefghijklmnopqrst", 12), "abcdefgh…rst"}, {fit("a\tb", 20), "a  b"}, {fit("ääääääääääää", 9), "ääääää…ää"},

@@ -2,13 +2,17 @@ package service
 
 import (
 	"context"
+	"path"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 	"unicausa/internal/store"
 )
 
@@ -93,7 +97,27 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 			return err
 		}
 	}
-	return a.SaveReading(*run, ids, results, compare.ReachOf(results, run.Exit, tree))
+	moves, err := a.Moves()
+	if err != nil {
+		return err
+	}
+	return a.SaveReading(*run, ids, results, compare.ReachOf(results, run.Exit, tree), locked(tree, moves))
+}
+
+// locked are the versions of what moves that the lock files of a tree name.
+func locked(tree *source.Tree, moves []api.Move) map[string]string {
+	seen := map[string]string{}
+	for _, file := range tree.Files() {
+		if _, lock := versions.Known(file); !lock && path.Base(file) != "go.mod" {
+			continue
+		}
+		for _, m := range moves {
+			if v := versions.Locked(path.Base(file), tree.Read(file), m.Package); v != "" && seen[m.Package] == "" {
+				seen[m.Package] = v
+			}
+		}
+	}
+	return seen
 }
 
 // notice stores how a run was made otherwise than its check's baseline.
@@ -132,7 +156,13 @@ func moving(moves []api.Move) []compare.Moving {
 func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State) (*triage.Report, map[int64][]read.Result, error) {
 	c := triage.Case{Prior: state.Identities()}
 	results := map[int64][]read.Result{}
-	var err error
+	earlier, err := a.Earlier()
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, name := range earlier { // numbers go on from leg to leg
+		c.Prior = append(c.Prior, cluster.Identity{ID: name, Signature: "leg|" + name})
+	}
 	if c.Before, err = snapshots(a, baseline, results); err != nil {
 		return nil, nil, err
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/debt"
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/rewrite"
@@ -148,9 +149,16 @@ func patchOf(tree *source.Tree, list []notes.Change, i int, only []string) (api.
 	return out, nil
 }
 
-// expose stores where the changes touch the tree of the latest run. A report
-// over that tree knows already.
+// expose stores where the changes touch the tree of the latest run, which a
+// report over that tree knows already, and what the tree puts off.
 func expose(a *store.Analysis, report *triage.Report) error {
+	before, tree, err := a.Trees()
+	if err != nil {
+		return err
+	}
+	if err := a.SaveFound(debt.Added(before, tree)); err != nil {
+		return err
+	}
 	found := map[string]exposure.Found{}
 	if report != nil {
 		for _, c := range report.Changes {
@@ -159,10 +167,6 @@ func expose(a *store.Analysis, report *triage.Report) error {
 		return a.SaveExposure(found)
 	}
 	list, err := a.Changes()
-	if err != nil {
-		return err
-	}
-	_, tree, err := a.Trees()
 	if err != nil {
 		return err
 	}

@@ -1,17 +1,20 @@
 package service
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net/http"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
-	"unicausa/internal/core/gate"
+	"unicausa/internal/core/casebook"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/report"
 	"unicausa/internal/store"
 )
 
@@ -66,26 +69,6 @@ func (s *Service) ListUpgrades(c *echo.Context) error {
 	return c.JSON(http.StatusOK, rows)
 }
 
-// left counts the causes that are new and not cleared.
-func left(causes []api.Cause) int {
-	n := 0
-	for _, cause := range causes {
-		if !cause.Known && cause.Status != "cleared" {
-			n++
-		}
-	}
-	return n
-}
-
-func verdict(st store.Standing) api.Gate {
-	v := gate.Judge(st.Gate, st.Causes)
-	g := api.Gate{Open: v.Open, Reasons: []api.GateReason{}}
-	for _, r := range v.Reasons {
-		g.Reasons = append(g.Reasons, api.GateReason{Code: r.Code, Text: r.Text, Check: r.Check, Cause: r.Cause})
-	}
-	return g
-}
-
 // BeginUpgrade answers POST /upgrades.
 func (s *Service) BeginUpgrade(c *echo.Context) error {
 	n, err := body[api.NewUpgrade](c)
@@ -115,54 +98,47 @@ func (s *Service) BeginUpgrade(c *echo.Context) error {
 
 // GetUpgrade answers GET /upgrades/{upgrade}.
 func (s *Service) GetUpgrade(c *echo.Context, id api.UpgradeID) error {
-	ctx := c.Request().Context()
-	u, err := s.store.Upgrade(ctx, id)
-	if err != nil {
-		return err
+	return answer(c)(s.overview(c.Request().Context(), id))
+}
+
+// overview is where an upgrade stands.
+func (s *Service) overview(ctx context.Context, id int64) (api.Overview, error) {
+	var o api.Overview
+	var err error
+	if o.Upgrade, err = s.store.Upgrade(ctx, id); err != nil {
+		return o, err
 	}
-	o := api.Overview{Upgrade: u}
 	// The event is read first: what happens while the rest is read is told again.
 	if o.LastEvent, err = s.store.LastEvent(ctx, id); err != nil {
-		return err
+		return o, err
 	}
 	if o.Causes, err = s.store.Causes(ctx, id); err != nil {
-		return err
+		return o, err
 	}
 	standing, err := s.store.Standing(ctx, id, o.Causes)
 	if err != nil {
-		return err
+		return o, err
 	}
-	o.Gate, o.Checks = verdict(standing), append([]api.Check{}, standing.Checks...)
+	o.Gate, o.Checks = verdict(standing), standing.Checks
+	if o.Legs, err = s.store.Legs(ctx, id); err != nil {
+		return o, err
+	}
+	if o.Due, err = s.due(ctx, id); err != nil {
+		return o, err
+	}
+	if o.Preparation, err = s.preparation(ctx, id, standing); err != nil {
+		return o, err
+	}
+	if slices.ContainsFunc(standing.Checks, func(c api.Check) bool { return c.Latest != nil && c.Baseline != nil }) {
+		o.Preparation = []api.Preparation{}
+	}
 	if o.History, err = s.store.History(ctx, id); err != nil {
-		return err
+		return o, err
 	}
 	if o.Pending, err = s.store.Pending(ctx, id); err != nil {
-		return err
+		return o, err
 	}
-	return c.JSON(http.StatusOK, o)
-}
-
-// GetGate answers GET /upgrades/{upgrade}/gate.
-func (s *Service) GetGate(c *echo.Context, id api.UpgradeID) error {
-	ctx := c.Request().Context()
-	causes, err := s.store.Causes(ctx, id)
-	if err != nil {
-		return err
-	}
-	standing, err := s.store.Standing(ctx, id, causes)
-	if err != nil {
-		return err
-	}
-	v := verdict(standing)
-	pending, err := s.store.Pending(ctx, id)
-	if err != nil {
-		return err
-	}
-	if pending > 0 {
-		v.Open = false
-		v.Reasons = append([]api.GateReason{{Code: "pending", Text: fmt.Sprintf("%d recorded runs wait to be processed", pending)}}, v.Reasons...)
-	}
-	return c.JSON(http.StatusOK, v)
+	return o, nil
 }
 
 // ListRuns answers GET /upgrades/{upgrade}/runs.
@@ -263,7 +239,10 @@ func (s *Service) GetInputLines(c *echo.Context, id api.UpgradeID, input api.Inp
 }
 
 // ListCauses answers GET /upgrades/{upgrade}/causes.
-func (s *Service) ListCauses(c *echo.Context, id api.UpgradeID) error {
+func (s *Service) ListCauses(c *echo.Context, id api.UpgradeID, p api.ListCausesParams) error {
+	if p.Leg != nil {
+		return answer(c)(s.store.CausesOf(c.Request().Context(), id, *p.Leg))
+	}
 	return answer(c)(s.store.Causes(c.Request().Context(), id))
 }
 
@@ -274,7 +253,38 @@ func (s *Service) GetCause(c *echo.Context, id api.UpgradeID, cause api.CauseID)
 	if !causeName.MatchString(cause) {
 		return bad("%q is no cause: they are named C1, C2 and so on", cause)
 	}
-	return answer(c)(s.store.Cause(c.Request().Context(), id, cause))
+	return answer(c)(s.cause(c.Request().Context(), id, cause))
+}
+
+// cause is a cause with how it went in other upgrades, its commits, and a
+// message for the next one.
+func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDetail, error) {
+	detail, err := s.store.Cause(ctx, id, name)
+	if err != nil {
+		return detail, err
+	}
+	cases, err := s.store.Cases(ctx, id)
+	if err != nil {
+		return detail, err
+	}
+	signature, err := s.store.Signature(ctx, id, name)
+	if err != nil {
+		return detail, err
+	}
+	for _, c := range casebook.Matching(cases, signature) {
+		detail.Cases = append(detail.Cases, caseView(c))
+	}
+	commits, err := s.store.Commits(ctx, id)
+	if err != nil {
+		return detail, err
+	}
+	for _, c := range commits {
+		if slices.Contains(c.Named, name) || slices.Contains(c.Cleared, name) || slices.Contains(c.Opened, name) {
+			detail.Commits = append(detail.Commits, c)
+		}
+	}
+	detail.Message = report.CommitMessage(&detail)
+	return detail, nil
 }
 
 // JudgeLink answers PUT /upgrades/{upgrade}/causes/{cause}/links/{change}.
@@ -289,59 +299,7 @@ func (s *Service) JudgeLink(c *echo.Context, id api.UpgradeID, cause api.CauseID
 	if err := s.store.JudgeLink(c.Request().Context(), id, cause, change, j); err != nil {
 		return err
 	}
-	return answer(c)(s.store.Cause(c.Request().Context(), id, cause))
-}
-
-// Decide answers POST /upgrades/{upgrade}/causes/{cause}/decisions.
-func (s *Service) Decide(c *echo.Context, id api.UpgradeID, cause api.CauseID) error {
-	d, err := body[api.NewDecision](c)
-	if err != nil {
-		return err
-	}
-	if err := checkDecision(&d); err != nil {
-		return err
-	}
-	if err := s.store.Decide(c.Request().Context(), id, cause, d); err != nil {
-		return err
-	}
-	detail, err := s.store.Cause(c.Request().Context(), id, cause)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusCreated, detail)
-}
-
-func checkDecision(d *api.NewDecision) error {
-	d.Reason = strings.TrimSpace(d.Reason)
-	switch {
-	case !d.Kind.Valid():
-		return bad("kind is %q: give fix, defer, accept, wait or dismiss", d.Kind)
-	case d.Reason == "":
-		return bad("reason is empty: say in a sentence why, for whoever reads it later")
-	}
-	return nil
-}
-
-// DecideAll answers POST /upgrades/{upgrade}/decisions.
-func (s *Service) DecideAll(c *echo.Context, id api.UpgradeID) error {
-	d, err := body[api.NewDecisions](c)
-	if err != nil {
-		return err
-	}
-	if err := checkDecision(&d.Decision); err != nil {
-		return err
-	}
-	if len(d.Causes) == 0 {
-		return bad("causes is empty: name those that the decision is for")
-	}
-	if err := s.store.DecideAll(c.Request().Context(), id, d.Causes, d.Decision); err != nil {
-		return err
-	}
-	causes, err := s.store.Causes(c.Request().Context(), id)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusCreated, causes)
+	return answer(c)(s.cause(c.Request().Context(), id, cause))
 }
 
 // ListCorrections answers GET /upgrades/{upgrade}/corrections.

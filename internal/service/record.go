@@ -75,6 +75,9 @@ func runFacts(parts *multipart.Reader) (api.RunFacts, error) {
 	if facts.Check == "" {
 		return facts, bad("check is empty: name what was run, for example build or test")
 	}
+	if facts.Target = strings.TrimSpace(facts.Target); facts.Target != "" {
+		facts.Check += "@" + facts.Target
+	}
 	own := make([]read.Pattern, 0, len(facts.Patterns))
 	for _, p := range facts.Patterns {
 		own = append(own, read.Pattern{Name: p.Name, Match: p.Match, Kind: p.Kind, Level: p.Level, Phase: p.Phase, Like: p.Like, Unlike: p.Unlike})
@@ -105,10 +108,12 @@ func receive(parts *multipart.Reader, recording *store.Recording) error {
 				return bad("there are more than %d inputs in one run", mostInputs)
 			}
 			err = recording.Input(inputName(part), part)
+		case "picture":
+			err = receivePicture(part, recording)
 		case "source":
 			err = receiveSource(part, recording)
 		default:
-			err = bad("there is a part %q: only run, input and source are known", part.FormName())
+			err = bad("there is a part %q: only run, input, picture and source are known", part.FormName())
 		}
 		if err != nil {
 			return broken(err)
@@ -123,6 +128,25 @@ func inputName(part *multipart.Part) string {
 		return strings.TrimPrefix(filepath.ToSlash(filepath.Clean(name)), "/")
 	}
 	return "output"
+}
+
+// mostPicture bounds a picture, in bytes.
+const mostPicture = 8 << 20
+
+// receivePicture stores a picture of a form that every browser shows.
+func receivePicture(part *multipart.Part, recording *store.Recording) error {
+	data, err := io.ReadAll(io.LimitReader(part, mostPicture+1))
+	if err != nil {
+		return err
+	}
+	name, media := inputName(part), http.DetectContentType(data)
+	switch {
+	case len(data) > mostPicture:
+		return bad("the picture %s is larger than %d MiB: make it smaller", name, mostPicture>>20)
+	case media != "image/png" && media != "image/jpeg":
+		return bad("%s is no PNG and no JPEG", name)
+	}
+	return recording.Picture(name, media, data)
 }
 
 func receiveSource(part io.Reader, recording *store.Recording) error {

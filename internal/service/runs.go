@@ -1,6 +1,7 @@
 package service
 
 import (
+	"context"
 	"fmt"
 	"net/http"
 	"sort"
@@ -51,32 +52,35 @@ func (s *Service) SearchInput(c *echo.Context, id api.UpgradeID, input api.Input
 
 // CompareRuns answers GET /upgrades/{upgrade}/runs/{run}/against/{other}.
 func (s *Service) CompareRuns(c *echo.Context, id api.UpgradeID, later api.RunID, earlier int) error {
-	ctx := c.Request().Context()
+	return answer(c)(s.compare(c.Request().Context(), id, earlier, later))
+}
+
+func (s *Service) compare(ctx context.Context, id int64, earlier, later int) (api.Comparison, error) {
 	out := api.Comparison{Symptoms: []api.Compared{}, Lost: []string{}, Notices: []string{}}
 	var err error
 	if out.Earlier, err = s.store.Run(ctx, id, earlier); err != nil {
-		return err
+		return out, err
 	}
 	if out.Later, err = s.store.Run(ctx, id, later); err != nil {
-		return err
+		return out, err
 	}
 	for _, r := range []api.Run{out.Earlier, out.Later} {
 		if r.Status != "processed" {
-			return bad("run %d is not processed yet: ask again in a moment", r.Number)
+			return out, bad("run %d is not processed yet: ask again in a moment", r.Number)
 		}
 	}
 	a, err := s.store.Inspect(ctx, id)
 	if err != nil {
-		return err
+		return out, err
 	}
 	defer a.Cancel()
 	before, old, err := sideOf(a, earlier)
 	if err != nil {
-		return err
+		return out, err
 	}
 	after, now, err := sideOf(a, later)
 	if err != nil {
-		return err
+		return out, err
 	}
 	places := placesOf(out.Earlier, out.Later)
 	for _, m := range compare.States(before, after) {
@@ -90,7 +94,7 @@ func (s *Service) CompareRuns(c *echo.Context, id api.UpgradeID, later api.RunID
 	}
 	moves, err := a.Moves()
 	if err != nil {
-		return err
+		return out, err
 	}
 	meant := moving(moves)
 	for i := range meant {
@@ -100,7 +104,7 @@ func (s *Service) CompareRuns(c *echo.Context, id api.UpgradeID, later api.RunID
 	}
 	old.Name = fmt.Sprintf("run %d", earlier)
 	out.Notices = append(out.Notices, compare.Notices(old, now, meant)...)
-	return c.JSON(http.StatusOK, out)
+	return out, nil
 }
 
 // sideOf reads a run as one side of a comparison.

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -106,13 +107,15 @@ type RunRef struct {
 }
 
 const selectRef = `
-	SELECT r.id, r.number, c.name AS check_name, r.exit, r.baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach
-	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.leg_id = $1 AND r.number IS NOT NULL`
+	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach
+	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.number IS NOT NULL`
+
+const ofLeg = ` AND r.leg_id = $1`
 
 // Next is the earliest run that has not been processed, or nil.
 func (a *Analysis) Next() (*RunRef, error) {
 	var r RunRef
-	err := a.tx.GetContext(a.ctx, &r, selectRef+` AND r.status = 'stored' ORDER BY r.number LIMIT 1`, a.Leg)
+	err := a.tx.GetContext(a.ctx, &r, selectRef+ofLeg+` AND r.status = 'stored' ORDER BY r.number LIMIT 1`, a.Leg)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
@@ -125,22 +128,24 @@ func (r RunRef) Own() (*read.Patterns, error) { return read.NewPatterns(r.Patter
 // Baseline lists the accepted runs, and Latest the latest processed run of
 // each check behind its baseline, up to a run's number.
 func (a *Analysis) Baseline() ([]RunRef, error) {
-	return a.refs(` AND r.baseline ORDER BY r.number`, a.Leg)
+	return a.refs(` AND r.id IN (SELECT run_id FROM baseline WHERE leg_id = $1) ORDER BY r.number`, a.Leg)
 }
 
 // Latest lists the latest processed run of every check since the baseline, up
 // to the given number.
 func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
-	return a.refs(` AND r.status = 'processed' AND r.number <= $2 AND r.id IN (
-		SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number <= $2 AND status = 'processed'
-			AND number > coalesce((SELECT b.number FROM run b WHERE b.check_id = run.check_id AND b.leg_id = $1 AND b.baseline), (SELECT min(number) FROM run WHERE leg_id = $1 AND baseline))
+	return a.refs(ofLeg+` AND r.status = 'processed' AND r.number <= $2 AND r.id IN (
+		SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number <= $2 AND status = 'processed' AND number > coalesce(
+			(SELECT max(o.number) FROM baseline b JOIN run o ON o.id = b.run_id WHERE b.leg_id = $1 AND o.check_id = run.check_id),
+			(SELECT min(o.number) FROM baseline b JOIN run o ON o.id = b.run_id WHERE b.leg_id = $1))
 		ORDER BY check_id, number DESC) ORDER BY r.number`, a.Leg, upTo)
 }
 
 // Since lists the processed runs since the baseline, up to a run's number, the
 // latest first.
 func (a *Analysis) Since(before int) ([]RunRef, error) {
-	return a.refs(` AND r.status = 'processed' AND r.number < $2 AND r.number > (SELECT coalesce(max(number), 0) FROM run WHERE leg_id = $1 AND baseline) ORDER BY r.number DESC`, a.Leg, before)
+	return a.refs(ofLeg+` AND r.status = 'processed' AND r.number < $2
+		AND r.number > (SELECT coalesce(max(o.number), 0) FROM baseline b JOIN run o ON o.id = b.run_id WHERE b.leg_id = $1) ORDER BY r.number DESC`, a.Leg, before)
 }
 
 // Repeats lists the earlier recordings of a run's check on the same source, the
@@ -149,7 +154,7 @@ func (a *Analysis) Repeats(r RunRef) ([]RunRef, error) {
 	if r.Commit == "" || r.Dirty && r.Source == "" {
 		return nil, nil
 	}
-	return a.refs(` AND r.status = 'processed' AND r.number < $2 AND c.name = $3 AND r.commit_id = $4 AND r.dirty = $5 AND coalesce(r.source, '') = $6
+	return a.refs(ofLeg+` AND r.status = 'processed' AND r.number < $2 AND c.name = $3 AND r.commit_id = $4 AND r.dirty = $5 AND coalesce(r.source, '') = $6
 		ORDER BY r.number DESC LIMIT 2`, a.Leg, r.Number, r.Check, r.Commit, r.Dirty, r.Source)
 }
 
@@ -208,8 +213,9 @@ func sourceTree(ctx context.Context, q sqlx.QueryerContext, digest string) (*sou
 	return source.Tracked(archive)
 }
 
-// SaveReading stores what was read of a run's inputs.
-func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result, reach compare.Reach) error {
+// SaveReading stores what was read of a run's inputs, and the versions that its
+// lock files name.
+func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result, reach compare.Reach, locked map[string]string) error {
 	for i, r := range results {
 		_, err := a.tx.ExecContext(a.ctx, `UPDATE input SET format = $2, tools = $3, lines = $4, problem = $5, stated = $6, unread = $7 WHERE id = $1`,
 			inputs[i], r.Format, asJSON(orEmpty(r.Tools)), r.Lines, r.Problem, asJSON(orEmpty(r.Stated)), asJSON(orEmpty(head(r.Unread, 1000))))
@@ -235,16 +241,19 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	if err := a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"}, tests); err != nil {
 		return err
 	}
-	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results)))
+	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results, locked)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
 	}
 	return nil
 }
 
-// versions are those that the outputs tell.
-func versions(results []read.Result) map[string]string {
-	seen := map[string]string{}
+// versions are those that lock files name, and those that the outputs tell.
+func versions(results []read.Result, locked map[string]string) map[string]string {
+	seen := maps.Clone(locked)
+	if seen == nil {
+		seen = map[string]string{}
+	}
 	for _, r := range results {
 		for name, version := range r.Versions {
 			seen[name] = version

@@ -34,6 +34,9 @@ type causeRow struct {
 	Since     int                    `db:"since_run"`
 	Shown     int                    `db:"shown"`
 	Hidden    int                    `db:"hidden"`
+	Silenced  int                    `db:"silenced"`
+	Leg       int                    `db:"leg"`
+	Signature string                 `db:"signature"`
 	Total     int                    `db:"total"`
 	Files     int                    `db:"files"`
 	Returned  bool                   `db:"returned"`
@@ -45,7 +48,7 @@ type causeRow struct {
 // by rank, then what is out of sight, then what is cleared.
 const selectCause = `
 	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.steps, c.known, c.status, c.first_run, c.since_run,
-		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) AS total,
+		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) FILTER (WHERE s.status = 'hidden' AND s.silenced) AS silenced, (SELECT l.number FROM leg l WHERE l.id = c.leg_id) AS leg, c.signature, count(s.id) AS total,
 		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
 		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
 		coalesce(bool_and(s.origin = 'uncovered'), false) AS uncovered,
@@ -53,10 +56,22 @@ const selectCause = `
 	FROM cause c LEFT JOIN symptom s ON s.cause_id = c.id WHERE c.leg_id = $1 %s
 	GROUP BY c.id ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
 
-// Causes lists the causes of an upgrade's leg in the order to tackle them.
+// Causes lists the causes of an upgrade's current leg in the order to tackle them.
 func (s *Store) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
 	if err != nil {
+		return nil, err
+	}
+	list, _, err := s.causes(ctx, leg, "")
+	return list, err
+}
+
+// CausesOf lists those of the leg with a number; a leg that is not there gives
+// ErrNotFound.
+func (s *Store) CausesOf(ctx context.Context, upgrade int64, number int) ([]api.Cause, error) {
+	var leg int64
+	err := s.db.GetContext(ctx, &leg, `SELECT id FROM leg WHERE upgrade_id = $1 AND number = $2`, upgrade, number)
+	if err := found(err, fmt.Sprintf("leg %d", number)); err != nil {
 		return nil, err
 	}
 	list, _, err := s.causes(ctx, leg, "")
@@ -80,18 +95,26 @@ func (s *Store) causes(ctx context.Context, leg int64, condition string, args ..
 	for _, r := range rows {
 		c := api.Cause{
 			ID: r.Name, Title: r.Title, Kind: r.Kind, Phase: r.Phase, Package: r.Package, Rank: r.Rank, Reason: r.Reason, Status: api.CauseStatus(r.Status),
-			Known: r.Known, Shown: r.Shown, Hidden: r.Hidden, Symptoms: r.Total, First: r.First, Since: r.Since, Checks: r.Checks.v, Files: r.Files,
+			Known: r.Known, Shown: r.Shown, Hidden: r.Hidden, Silenced: r.Silenced, Leg: r.Leg, Symptoms: r.Total, First: r.First, Since: r.Since, Checks: r.Checks.v, Files: r.Files,
 			Returned: r.Returned, Uncovered: r.Uncovered,
 		}
-		if history := decisions[r.ID]; len(history) > 0 {
-			c.Decision = &history[0]
-		}
+		c.Decision = standing(decisions[r.ID])
 		if best := bestLink(links[r.ID]); best != nil {
 			c.Link = best
 		}
 		list = append(list, c)
 	}
 	return list, rows, nil
+}
+
+// standing is the latest decision that was not taken back, or nil.
+func standing(history []api.Decision) *api.Decision {
+	for i := range history {
+		if !history[i].Undone {
+			return &history[i]
+		}
+	}
+	return nil
 }
 
 // bestLink is the confirmed link, or the likeliest that nobody rejected.
@@ -118,9 +141,10 @@ func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]api.Decis
 		Outcome    string    `db:"outcome"`
 		OutcomeRun int       `db:"outcome_run"`
 		At         time.Time `db:"created_at"`
+		Undone     bool      `db:"undone"`
 	}
 	err := s.db.SelectContext(ctx, &rows, `
-		SELECT d.id, d.cause_id, d.kind, d.reason, d.due, d.commit_id, d.author, d.after_run, d.outcome, d.outcome_run, d.created_at
+		SELECT d.id, d.cause_id, d.kind, d.reason, d.due, d.commit_id, d.author, d.after_run, d.outcome, d.outcome_run, d.created_at, d.undone_at IS NOT NULL AS undone
 		FROM decision d JOIN cause c ON c.id = d.cause_id WHERE c.leg_id = $1 ORDER BY d.id DESC`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading the decisions: %w", err)
@@ -129,7 +153,7 @@ func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]api.Decis
 	for _, r := range rows {
 		byCause[r.Cause] = append(byCause[r.Cause], api.Decision{
 			ID: r.ID, Kind: api.DecisionKind(r.Kind), Reason: r.Reason, Due: r.Due, Commit: r.Commit, Author: r.Author, AfterRun: r.AfterRun,
-			Outcome: api.DecisionOutcome(r.Outcome), OutcomeRun: r.OutcomeRun, At: r.At,
+			Outcome: api.DecisionOutcome(r.Outcome), OutcomeRun: r.OutcomeRun, At: r.At, Undone: r.Undone,
 		})
 	}
 	return byCause, nil
@@ -181,7 +205,7 @@ func becauseView(list []cluster.Because) []api.Because {
 
 // Cause is one cause with all that belongs to it, or ErrNotFound.
 func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.CauseDetail, error) {
-	leg, err := s.leg(ctx, s.db, upgrade)
+	leg, _, err := s.causeID(ctx, s.db, upgrade, name)
 	if err != nil {
 		return api.CauseDetail{}, err
 	}
@@ -192,7 +216,7 @@ func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.Caus
 	if len(rows) == 0 {
 		return api.CauseDetail{}, fmt.Errorf("cause %s: %w", name, ErrNotFound)
 	}
-	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}, Steps: []api.Step{}, Corrections: []api.Correction{}}
+	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}, Steps: []api.Step{}, Corrections: []api.Correction{}, Cases: []api.SettledCase{}, Commits: []api.Commit{}}
 	for _, step := range rows[0].Steps.v {
 		d.Steps = append(d.Steps, api.Step{Kind: api.StepKind(step.Kind), Text: step.Text, Change: step.Change, Places: step.Places})
 	}
@@ -334,13 +358,23 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 		if err := found(err, "change "+change); err != nil {
 			return err
 		}
+		if j.Was != "" {
+			var state string
+			err := tx.GetContext(ctx, &state, `SELECT coalesce((SELECT state FROM link WHERE cause_id = $1 AND change = $2), 'proposed')`, id, change)
+			if err != nil {
+				return fmt.Errorf("reading the link: %w", err)
+			}
+			if state != string(j.Was) && state != string(j.State) {
+				return fmt.Errorf("%w: somebody %s the link of %s meanwhile: look at it, then judge again", ErrChanged, state, cause)
+			}
+		}
 		_, err = tx.ExecContext(ctx, `
 			INSERT INTO link (cause_id, change, score, because, state, author) VALUES ($1, $2, 0, '[]', $3, $4)
 			ON CONFLICT (cause_id, change) DO UPDATE SET state = excluded.state, author = excluded.author`, id, change, j.State, j.Author)
 		if err != nil {
 			return fmt.Errorf("storing the link: %w", err)
 		}
-		if err := addEvent(ctx, tx, upgrade, event{kind: "link", cause: cause, text: fmt.Sprintf("%s: link to %q %s", cause, title, j.State)}); err != nil {
+		if err := addEvent(ctx, tx, upgrade, event{kind: "link", cause: cause, text: fmt.Sprintf("%s: link to %q %s", cause, title, j.State), author: j.Author}); err != nil {
 			return err
 		}
 		if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
@@ -350,33 +384,26 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 	})
 }
 
-// Decide records a decision on a cause. A fix is claimed until runs prove it.
-func (s *Store) Decide(ctx context.Context, upgrade int64, cause string, d api.NewDecision) error {
-	return s.DecideAll(ctx, upgrade, []string{cause}, d)
+// Signature is what holds a cause together, the same in every upgrade.
+func (s *Store) Signature(ctx context.Context, upgrade int64, cause string) (string, error) {
+	_, id, err := s.causeID(ctx, s.db, upgrade, cause)
+	if err != nil {
+		return "", err
+	}
+	var signature string
+	err = s.db.GetContext(ctx, &signature, `SELECT signature FROM cause WHERE id = $1`, id)
+	return signature, found(err, "cause "+cause)
 }
 
-func (s *Store) decide(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string, d api.NewDecision) error {
-	_, id, err := s.causeID(ctx, tx, upgrade, cause)
-	if err != nil {
-		return err
-	}
-	outcome := ""
-	if d.Kind == "fix" {
-		outcome = "claimed"
-	}
-	_, err = tx.ExecContext(ctx, `
-		INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
-		VALUES ($1, $2, $3, $4, $5, $6, (SELECT runs FROM upgrade WHERE id = $7), $8)`, id, d.Kind, d.Reason, d.Due, d.Commit, d.Author, upgrade, outcome)
-	if err != nil {
-		return fmt.Errorf("storing the decision: %w", err)
-	}
-	return addEvent(ctx, tx, upgrade, event{kind: "decision", cause: cause, text: fmt.Sprintf("%s: %s, %s", cause, d.Kind, d.Reason)})
-}
-
-func (s *Store) causeID(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string) (leg, id int64, err error) {
-	if leg, err = s.leg(ctx, tx, upgrade); err != nil {
+// causeID finds a cause by its name, which no other leg of the upgrade has.
+func (s *Store) causeID(ctx context.Context, q sqlx.QueryerContext, upgrade int64, cause string) (leg, id int64, err error) {
+	if _, err = s.leg(ctx, q, upgrade); err != nil {
 		return 0, 0, err
 	}
-	err = tx.GetContext(ctx, &id, `SELECT id FROM cause WHERE leg_id = $1 AND name = $2`, leg, cause)
-	return leg, id, found(err, "cause "+cause)
+	var row struct {
+		ID  int64 `db:"id"`
+		Leg int64 `db:"leg_id"`
+	}
+	err = sqlx.GetContext(ctx, q, &row, `SELECT c.id, c.leg_id FROM cause c JOIN leg l ON l.id = c.leg_id WHERE l.upgrade_id = $1 AND c.name = $2`, upgrade, cause)
+	return row.Leg, row.ID, found(err, "cause "+cause)
 }

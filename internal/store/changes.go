@@ -308,9 +308,9 @@ func (a *Analysis) Trees() (baseline, latest *source.Tree, err error) {
 	for _, t := range []struct {
 		tree  **source.Tree
 		which string
-	}{{&baseline, "baseline"}, {&latest, "true"}} {
+	}{{&baseline, "r.id IN (SELECT run_id FROM baseline WHERE leg_id = $1)"}, {&latest, "(r.leg_id = $1 OR r.id IN (SELECT run_id FROM baseline WHERE leg_id = $1))"}} {
 		var digests []string
-		err := a.tx.SelectContext(a.ctx, &digests, `SELECT source FROM run WHERE leg_id = $1 AND number IS NOT NULL AND source IS NOT NULL AND `+t.which+` ORDER BY number DESC LIMIT 1`, a.Leg)
+		err := a.tx.SelectContext(a.ctx, &digests, `SELECT r.source FROM run r WHERE r.number IS NOT NULL AND r.source IS NOT NULL AND `+t.which+` ORDER BY r.number DESC LIMIT 1`, a.Leg)
 		if err != nil {
 			return nil, nil, fmt.Errorf("finding the source tree: %w", err)
 		}

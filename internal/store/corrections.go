@@ -122,7 +122,7 @@ func (s *Store) Correct(ctx context.Context, upgrade int64, n api.NewCorrection)
 			return fmt.Errorf("storing the correction: %w", err)
 		}
 		made = row.view()
-		return s.corrected(ctx, tx, upgrade, leg, cause, told(&row))
+		return s.corrected(ctx, tx, upgrade, leg, cause, told(&row), n.Author)
 	})
 	return made, err
 }
@@ -159,13 +159,13 @@ func (s *Store) UndoCorrection(ctx context.Context, upgrade, id int64, author st
 		if err := found(err, fmt.Sprintf("correction %d", id)); err != nil {
 			return err
 		}
-		return s.corrected(ctx, tx, upgrade, leg, row.Cause, "taken back: "+told(&row))
+		return s.corrected(ctx, tx, upgrade, leg, row.Cause, "taken back: "+told(&row), author)
 	})
 }
 
 // corrected says so, and queues that the causes are drawn anew.
-func (s *Store) corrected(ctx context.Context, tx *sqlx.Tx, upgrade, leg int64, cause, text string) error {
-	if err := addEvent(ctx, tx, upgrade, event{kind: "correction", cause: cause, text: text}); err != nil {
+func (s *Store) corrected(ctx context.Context, tx *sqlx.Tx, upgrade, leg int64, cause, text, author string) error {
+	if err := addEvent(ctx, tx, upgrade, event{kind: "correction", cause: cause, text: text, author: author}); err != nil {
 		return err
 	}
 	if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
@@ -207,16 +207,4 @@ func nextCause(ctx context.Context, tx *sqlx.Tx, leg int64) (string, error) {
 		}
 	}
 	return fmt.Sprintf("C%d", highest+1), nil
-}
-
-// DecideAll records one decision on several causes, all or none.
-func (s *Store) DecideAll(ctx context.Context, upgrade int64, causes []string, d api.NewDecision) error {
-	return s.inTx(ctx, func(tx *sqlx.Tx) error {
-		for _, cause := range causes {
-			if err := s.decide(ctx, tx, upgrade, cause, d); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
 }

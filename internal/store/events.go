@@ -16,6 +16,8 @@ type event struct {
 	run   int
 	cause string
 	text  string
+
+	author string // "" for the service itself
 }
 
 // channel is the PostgreSQL channel that tells followers of new events.
@@ -23,7 +25,7 @@ const channel = "unicausa_event"
 
 // addEvent records an event; followers are told when the transaction commits.
 func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO event (upgrade_id, kind, run, cause, text) VALUES ($1, $2, $3, $4, $5)`, upgrade, e.kind, e.run, e.cause, e.text)
+	_, err := tx.ExecContext(ctx, `INSERT INTO event (upgrade_id, kind, run, cause, text, author) VALUES ($1, $2, $3, $4, $5, $6)`, upgrade, e.kind, e.run, e.cause, e.text, e.author)
 	if err == nil {
 		_, err = tx.ExecContext(ctx, `SELECT pg_notify($1, $2)`, channel, fmt.Sprint(upgrade))
 	}
@@ -35,22 +37,35 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
 
 // Events lists an upgrade's events after one, oldest first, at most 200.
 func (s *Store) Events(ctx context.Context, upgrade, after int64) ([]api.Event, error) {
-	var rows []struct {
-		ID    int64     `db:"id"`
-		Kind  string    `db:"kind"`
-		Run   int       `db:"run"`
-		Cause string    `db:"cause"`
-		Text  string    `db:"text"`
-		At    time.Time `db:"created_at"`
+	return s.events(ctx, `id > $2 ORDER BY id LIMIT 200`, upgrade, after)
+}
+
+// Activity lists an upgrade's events before one (0 for the latest), the latest
+// first, at most count. An upgrade that is not there gives ErrNotFound.
+func (s *Store) Activity(ctx context.Context, upgrade, before int64, count int) ([]api.Event, error) {
+	if _, err := s.leg(ctx, s.db, upgrade); err != nil {
+		return nil, err
 	}
-	err := s.db.SelectContext(ctx, &rows, `
-		SELECT id, kind, run, cause, text, created_at FROM event WHERE upgrade_id = $1 AND id > $2 ORDER BY id LIMIT 200`, upgrade, after)
+	return s.events(ctx, `($2 = 0 OR id < $2) ORDER BY id DESC LIMIT $3`, upgrade, before, count)
+}
+
+func (s *Store) events(ctx context.Context, which string, args ...any) ([]api.Event, error) {
+	var rows []struct {
+		ID     int64     `db:"id"`
+		Kind   string    `db:"kind"`
+		Run    int       `db:"run"`
+		Cause  string    `db:"cause"`
+		Text   string    `db:"text"`
+		Author string    `db:"author"`
+		At     time.Time `db:"created_at"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `SELECT id, kind, run, cause, text, author, created_at FROM event WHERE upgrade_id = $1 AND `+which, args...)
 	if err != nil {
 		return nil, fmt.Errorf("reading the events: %w", err)
 	}
 	list := make([]api.Event, 0, len(rows))
 	for _, r := range rows {
-		list = append(list, api.Event{ID: r.ID, Kind: r.Kind, Run: r.Run, Cause: r.Cause, Text: r.Text, At: r.At})
+		list = append(list, api.Event{ID: r.ID, Kind: r.Kind, Run: r.Run, Cause: r.Cause, Text: r.Text, Author: r.Author, At: r.At})
 	}
 	return list, nil
 }

@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
+	"sort"
 	"time"
 
 	"unicausa/internal/api"
@@ -12,57 +14,129 @@ import (
 	"unicausa/internal/core/track"
 )
 
-// Standing is what the verdict on an upgrade rests on.
+// Standing is what the verdict on an upgrade's current leg rests on, and its
+// checks as they are shown.
 type Standing struct {
 	Checks []api.Check
-	Gate   []gate.Check
-	Causes []gate.Cause
+	Leg    gate.Leg
 }
 
-// Standing reads the checks with their baseline and latest run, and the causes.
+// Standing reads the checks with their baseline and latest run, the causes, and
+// all else that the gate asks for.
 func (s *Store) Standing(ctx context.Context, upgrade int64, causes []api.Cause) (Standing, error) {
-	var st Standing
-	runs, err := s.Runs(ctx, upgrade)
+	st := Standing{Checks: []api.Check{}, Leg: gate.Leg{Words: map[string]gate.Word{}}}
+	if err := s.standChecks(ctx, upgrade, &st); err != nil {
+		return st, err
+	}
+	for _, c := range causes {
+		g := gate.Cause{ID: c.ID, Title: c.Title, Known: c.Known, Status: track.Status(c.Status), Silenced: c.Silenced}
+		if c.Decision != nil {
+			g.Decision, g.Due, g.Fix = string(c.Decision.Kind), c.Decision.Due, track.Outcome(c.Decision.Outcome)
+		}
+		st.Leg.Causes = append(st.Leg.Causes, g)
+	}
+	legs, err := s.Legs(ctx, upgrade)
 	if err != nil {
 		return st, err
 	}
-	var names []string
-	if err := s.db.SelectContext(ctx, &names, `SELECT name FROM "check" WHERE upgrade_id = $1 ORDER BY id`, upgrade); err != nil {
-		return st, fmt.Errorf("reading the checks: %w", err)
-	}
-	for _, name := range names {
-		check := api.Check{Name: name, Required: true}
-		for i := range runs { // the latest first
-			r := &runs[i]
-			switch {
-			case r.Facts.Check != name:
-			case r.Baseline:
-				check.Baseline = r
-			case r.Status == "processed" && check.Latest == nil && check.Baseline == nil:
-				check.Latest = r
+	for _, l := range legs {
+		switch l.Status {
+		case "current":
+			for _, m := range l.Moves {
+				st.Leg.Moves = append(st.Leg.Moves, gate.Move{Package: m.Package, To: m.To})
 			}
+		case "planned":
+			st.Leg.Left = append(st.Leg.Left, fmt.Sprintf("leg %d (%s)", l.Number, inWords(l.Moves)))
 		}
-		g, err := s.gateCheck(ctx, upgrade, &check)
-		if err != nil {
-			return st, err
-		}
-		st.Checks = append(st.Checks, check)
-		st.Gate = append(st.Gate, g)
 	}
-	for _, c := range causes {
-		g := gate.Cause{ID: c.ID, Title: c.Title, Known: c.Known, Status: track.Status(c.Status)}
-		if c.Decision != nil {
-			g.Decision, g.Fix = string(c.Decision.Kind), track.Outcome(c.Decision.Outcome)
+	changes, err := s.Changes(ctx, upgrade)
+	if err != nil {
+		return st, err
+	}
+	for _, c := range changes {
+		if c.Silent {
+			st.Leg.Risks = append(st.Leg.Risks, gate.Risk{ID: c.Change.ID, Title: c.Change.Title, Places: c.Places})
 		}
-		st.Causes = append(st.Causes, g)
+	}
+	found, err := s.FoundDebts(ctx, upgrade)
+	if err != nil {
+		return st, err
+	}
+	for _, f := range found {
+		st.Leg.Unbooked = append(st.Leg.Unbooked, gate.Unbooked{Key: f.Key, File: f.File, Line: f.Line, What: f.What})
+	}
+	words, err := s.Words(ctx, upgrade)
+	if err != nil {
+		return st, err
+	}
+	for _, w := range words {
+		if !w.Undone {
+			st.Leg.Words[w.About] = gate.Word{Reason: w.Reason, Author: w.Author}
+		}
 	}
 	return st, nil
 }
 
+// standChecks reads the checks of an upgrade with their runs in its current leg.
+func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) error {
+	runs, err := s.Runs(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	leg, err := s.leg(ctx, s.db, upgrade)
+	if err != nil {
+		return err
+	}
+	var accepted []int64
+	if err := s.db.SelectContext(ctx, &accepted, `SELECT run_id FROM baseline WHERE leg_id = $1`, leg); err != nil {
+		return fmt.Errorf("reading the baseline: %w", err)
+	}
+	var current int
+	if err := s.db.GetContext(ctx, &current, `SELECT number FROM leg WHERE id = $1`, leg); err != nil {
+		return fmt.Errorf("reading the leg: %w", err)
+	}
+	var checks []struct {
+		Name     string `db:"name"`
+		Required bool   `db:"required"`
+	}
+	if err := s.db.SelectContext(ctx, &checks, `SELECT name, required FROM "check" WHERE upgrade_id = $1 ORDER BY id`, upgrade); err != nil {
+		return fmt.Errorf("reading the checks: %w", err)
+	}
+	for _, k := range checks {
+		check := api.Check{Name: k.Name, Required: k.Required}
+		for i := range runs { // the latest first
+			r := &runs[i]
+			switch {
+			case r.Facts.Check != k.Name:
+			case slices.Contains(accepted, r.ID):
+				check.Baseline = r
+			case r.Leg == current && r.Status == "processed" && check.Latest == nil && check.Baseline == nil:
+				check.Latest = r
+			}
+		}
+		g, err := s.gateCheck(ctx, &check)
+		if err != nil {
+			return err
+		}
+		if check.Latest != nil {
+			for name, version := range check.Latest.Facts.Versions {
+				st.Leg.Seen = append(st.Leg.Seen, gate.Seen{Package: name, Version: version, Run: check.Latest.Number})
+			}
+		}
+		st.Checks = append(st.Checks, check)
+		st.Leg.Checks = append(st.Leg.Checks, g)
+	}
+	sort.Slice(st.Leg.Seen, func(i, j int) bool {
+		a, b := st.Leg.Seen[i], st.Leg.Seen[j]
+		return a.Run > b.Run || a.Run == b.Run && a.Package < b.Package
+	})
+	return nil
+}
+
 // gateCheck compares the tests of a check's latest run with its baseline's,
 // and counts them.
-func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) (gate.Check, error) {
-	g := gate.Check{Name: check.Name}
+func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, error) {
+	g := gate.Check{Name: check.Name, Informative: !check.Required}
 	if check.Baseline != nil {
 		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: symptom.Phase(check.Baseline.Frontier)}
 	}

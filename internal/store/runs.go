@@ -28,6 +28,7 @@ type Recording struct {
 	run     int64
 	facts   api.RunFacts
 	inputs  int
+	shown   int // pictures
 	digest  hash.Hash
 }
 
@@ -63,15 +64,15 @@ func (r *Recording) begin() (err error) {
 	fmt.Fprintf(r.digest, "check %q command %q commit %q exit %d\n", r.facts.Check, r.facts.Command, r.facts.Commit, r.facts.Exit)
 	var check int64
 	err = r.tx.GetContext(r.ctx, &check, `
-		WITH made AS (INSERT INTO "check" (upgrade_id, name) VALUES ($1, $2) ON CONFLICT DO NOTHING RETURNING id)
-		SELECT id FROM made UNION ALL SELECT id FROM "check" WHERE upgrade_id = $1 AND name = $2 LIMIT 1`, r.upgrade, r.facts.Check)
+		INSERT INTO "check" (upgrade_id, name, required) VALUES ($1, $2, $3)
+		ON CONFLICT (upgrade_id, name) DO UPDATE SET required = excluded.required RETURNING id`, r.upgrade, r.facts.Check, !r.facts.Informative)
 	if err != nil {
 		return fmt.Errorf("storing the check: %w", err)
 	}
 	err = r.tx.GetContext(r.ctx, &r.run, `
-		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
-		r.leg, check, r.facts.Command, r.facts.Commit, r.facts.Subject, r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis, asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)))
+		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns, branch, diff)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
+		r.leg, check, r.facts.Command, r.facts.Commit, r.facts.Subject, r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis, asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)), r.facts.Branch, r.facts.Diff)
 	if err != nil {
 		return fmt.Errorf("storing the run: %w", err)
 	}
@@ -92,6 +93,17 @@ func (r *Recording) Input(name string, content io.Reader) error {
 		return err
 	}
 	return w.close()
+}
+
+// Picture stores a picture that a person took.
+func (r *Recording) Picture(name, media string, data []byte) error {
+	_, err := r.tx.ExecContext(r.ctx, `INSERT INTO picture (run_id, ordinal, name, media, data) VALUES ($1, $2, $3, $4, $5)`, r.run, r.shown, name, media, data)
+	if err != nil {
+		return fmt.Errorf("storing a picture: %w", err)
+	}
+	r.shown++
+	fmt.Fprintf(r.digest, "picture %q %x\n", name, sha256.Sum256(data))
+	return nil
 }
 
 // Source stores the source tree that the run was made on, a zip.
@@ -125,6 +137,9 @@ func (r *Recording) Commit() (run api.Run, fresh bool, err error) {
 	}
 	if err != nil {
 		return run, false, fmt.Errorf("storing the run: %w", err)
+	}
+	if err := r.commits(number); err != nil {
+		return run, false, err
 	}
 	if err := addEvent(r.ctx, r.tx, r.upgrade, event{kind: "recorded", run: number, text: fmt.Sprintf("run %d of %s recorded", number, r.facts.Check)}); err != nil {
 		return run, false, err
@@ -161,20 +176,26 @@ type runRow struct {
 	Symptoms  int                    `db:"symptoms"`
 	Notices   doc[[]string]          `db:"notices"`
 	Delta     doc[*api.Delta]        `db:"delta"`
+	Branch    string                 `db:"branch"`
+	Diff      string                 `db:"diff"`
+	Leg       int                    `db:"leg"`
+	Required  bool                   `db:"required"`
+	Pictures  doc[[]api.Picture]     `db:"pictures"`
 }
 
 const selectRun = `
 	SELECT r.id, r.number, c.name AS check_name, r.command, r.commit_id, r.subject, r.dirty, r.exit, r.started_at, r.millis, r.versions,
-		r.status, r.problem, r.baseline, r.reach, r.symptoms, r.notices, r.delta
+		r.status, r.problem, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id) AS baseline, r.reach, r.symptoms, r.notices, r.delta, r.branch, r.diff, l.number AS leg,
+		c.required, (SELECT coalesce(jsonb_agg(jsonb_build_object('name', p.name, 'media', p.media) ORDER BY p.ordinal), '[]') FROM picture p WHERE p.run_id = r.id) AS pictures
 	FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 	WHERE l.upgrade_id = $1 AND r.number IS NOT NULL`
 
 func (r *runRow) view() api.Run {
 	return api.Run{
 		ID: r.ID, Number: r.Number, Status: api.RunStatus(r.Status), Problem: r.Problem, Baseline: r.Baseline, Frontier: string(r.Reach.v.Frontier),
-		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{}, Notices: orEmpty(r.Notices.v),
+		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{}, Notices: orEmpty(r.Notices.v), Leg: r.Leg, Pictures: orEmpty(r.Pictures.v),
 		Facts: api.RunFacts{Check: r.Check, Command: r.Command, Commit: r.Commit, Subject: r.Subject, Dirty: r.Dirty, Exit: r.Exit,
-			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v},
+			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v, Branch: r.Branch, Diff: r.Diff, Informative: !r.Required},
 	}
 }
 
@@ -257,46 +278,4 @@ func (s *Store) inputsIn(ctx context.Context, q sqlx.QueryerContext, condition s
 		byRun[r.Run] = append(byRun[r.Run], in)
 	}
 	return byRun, nil
-}
-
-// AcceptBaseline makes the latest run of every check the baseline and returns
-// those runs. Without a run, or after a run since an earlier baseline was
-// analysed, it says so in an error. Who accepts it is told in the event.
-func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]api.Run, error) {
-	var numbers []int
-	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
-		leg, err := s.leg(ctx, tx, upgrade)
-		if err != nil {
-			return err
-		}
-		err = tx.SelectContext(ctx, &numbers, `
-			UPDATE run SET baseline = (id IN (SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number IS NOT NULL ORDER BY check_id, number DESC))
-			WHERE leg_id = $1 AND number IS NOT NULL RETURNING CASE WHEN baseline THEN number ELSE 0 END`, leg)
-		if err != nil {
-			return fmt.Errorf("storing the baseline: %w", err)
-		}
-		if len(numbers) == 0 {
-			return fmt.Errorf("%w: there is no run to accept: record every check on the old version first", ErrConflict)
-		}
-		text := fmt.Sprintf("baseline accepted: the latest of %d runs of each check", len(numbers))
-		if author != "" {
-			text += ", by " + author
-		}
-		return addEvent(ctx, tx, upgrade, event{kind: "baseline", text: text})
-	})
-	if err != nil {
-		return nil, err
-	}
-	runs := []api.Run{}
-	for _, n := range numbers {
-		if n == 0 {
-			continue
-		}
-		run, err := s.Run(ctx, upgrade, n)
-		if err != nil {
-			return nil, err
-		}
-		runs = append(runs, run)
-	}
-	return runs, nil
 }

@@ -26,6 +26,7 @@ var migrations embed.FS
 var (
 	ErrNotFound = errors.New("not found")
 	ErrConflict = errors.New("already there")
+	ErrChanged  = errors.New("changed meanwhile")
 )
 
 // Store is the records behind a pool of connections. Enqueue is called inside

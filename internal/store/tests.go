@@ -27,7 +27,7 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 		Baseline bool   `db:"baseline"`
 	}
 	err := s.db.SelectContext(ctx, &runs, `
-		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, r.baseline
+		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1 AND status = 'current')) AS baseline
 		FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND EXISTS (SELECT FROM test_outcome t WHERE t.run_id = r.id) ORDER BY r.number`, upgrade)
 	if err != nil {
@@ -184,7 +184,7 @@ func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]a
 
 // Ref finds a run by its number, or ErrNotFound.
 func (a *Analysis) Ref(number int) (RunRef, error) {
-	list, err := a.refs(` AND r.number = $2`, a.Leg, number)
+	list, err := a.refs(` AND r.leg_id IN (SELECT o.id FROM leg o JOIN leg l ON l.upgrade_id = o.upgrade_id WHERE l.id = $1) AND r.number = $2`, a.Leg, number)
 	if err == nil && len(list) == 0 {
 		err = fmt.Errorf("run %d: %w", number, ErrNotFound)
 	}

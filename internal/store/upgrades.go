@@ -19,7 +19,7 @@ type upgradeRow struct {
 }
 
 const selectUpgrade = `
-	SELECT u.id, p.name AS project, u.name, u.created_at, max(l.number) AS leg
+	SELECT u.id, p.name AS project, u.name, u.created_at, max(l.number) FILTER (WHERE l.status = 'current') AS leg
 	FROM upgrade u JOIN project p ON p.id = u.project_id JOIN leg l ON l.upgrade_id = u.id`
 
 // Begin makes an upgrade with its first leg, and the project when it is new.
@@ -44,11 +44,8 @@ func (s *Store) Begin(ctx context.Context, n api.NewUpgrade) (api.Upgrade, error
 		if err := tx.GetContext(ctx, &leg, `INSERT INTO leg (upgrade_id, number) VALUES ($1, 1) RETURNING id`, id); err != nil {
 			return fmt.Errorf("storing the leg: %w", err)
 		}
-		for i, m := range n.Moves {
-			if _, err := tx.ExecContext(ctx, `INSERT INTO move (leg_id, ordinal, package, from_version, to_version) VALUES ($1, $2, $3, $4, $5)`,
-				leg, i, m.Package, m.From, m.To); err != nil {
-				return fmt.Errorf("storing a move: %w", err)
-			}
+		if err := addMoves(ctx, tx, leg, n.Moves); err != nil {
+			return err
 		}
 		return addEvent(ctx, tx, id, event{kind: "begun", text: n.Project + ": " + n.Name + " begun"})
 	})
@@ -86,27 +83,17 @@ func (s *Store) Upgrade(ctx context.Context, id int64) (api.Upgrade, error) {
 }
 
 func (s *Store) withMoves(ctx context.Context, r upgradeRow) (api.Upgrade, error) {
-	u := api.Upgrade{ID: r.ID, Project: r.Project, Name: r.Name, CreatedAt: r.CreatedAt, Leg: api.Leg{Number: r.Leg, Moves: []api.Move{}}}
-	var moves []struct {
-		Package string `db:"package"`
-		From    string `db:"from_version"`
-		To      string `db:"to_version"`
+	u := api.Upgrade{ID: r.ID, Project: r.Project, Name: r.Name, CreatedAt: r.CreatedAt, Leg: api.Leg{Number: r.Leg}}
+	moves, err := s.moves(ctx, s.db, r.ID)
+	if u.Leg.Moves = moves[r.Leg]; u.Leg.Moves == nil {
+		u.Leg.Moves = []api.Move{}
 	}
-	err := s.db.SelectContext(ctx, &moves, `
-		SELECT m.package, m.from_version, m.to_version FROM move m JOIN leg l ON l.id = m.leg_id
-		WHERE l.upgrade_id = $1 AND l.number = $2 ORDER BY m.ordinal`, r.ID, r.Leg)
-	if err != nil {
-		return u, fmt.Errorf("reading the moves: %w", err)
-	}
-	for _, m := range moves {
-		u.Leg.Moves = append(u.Leg.Moves, api.Move{Package: m.Package, From: m.From, To: m.To})
-	}
-	return u, nil
+	return u, err
 }
 
 // leg is the leg that an upgrade stands in, or ErrNotFound.
 func (s *Store) leg(ctx context.Context, q sqlx.QueryerContext, upgrade int64) (int64, error) {
 	var id int64
-	err := sqlx.GetContext(ctx, q, &id, `SELECT id FROM leg WHERE upgrade_id = $1 ORDER BY number DESC LIMIT 1`, upgrade)
+	err := sqlx.GetContext(ctx, q, &id, `SELECT id FROM leg WHERE upgrade_id = $1 AND status = 'current' ORDER BY number DESC LIMIT 1`, upgrade)
 	return id, found(err, fmt.Sprintf("upgrade %d", upgrade))
 }

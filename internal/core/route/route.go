@@ -27,6 +27,13 @@ type Leg struct {
 // and one whose notes tell of no release before it, stays one leg.
 func Propose(moves []triage.Move, changes []notes.Change, warned int) []Leg {
 	var legs []Leg
+	straight := true
+	for _, m := range moves {
+		straight = straight && len(stopsOf(m, changes)) == 1
+	}
+	if straight {
+		return []Leg{{Moves: moves, Why: "one step: the notes tell of no release to stop at on the way"}}
+	}
 	for _, m := range moves {
 		stops := stopsOf(m, changes)
 		from := m.From

@@ -1,0 +1,119 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strconv"
+	"time"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/api"
+	"unicausa/internal/client"
+	"unicausa/internal/report"
+)
+
+func gateCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:  "gate",
+		Usage: "ask whether everything that passed in the baseline passes again, with nothing new undecided",
+		Description: "With --target only what came since the last runs on that branch counts: a pull request fails for what it brought alone.\n" +
+			"Exit status: 0 the gate is open, 1 it is shut, 2 it could not be asked.",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.StringFlag{Name: "format", Usage: "text, json, junit, sarif or markdown", Value: "text"},
+			&cli.StringFlag{Name: "target", Usage: "the `BRANCH` that the change is meant for"},
+			&cli.DurationFlag{Name: "wait", Usage: "so long for runs that wait to be processed, as in 90s"},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error {
+			c, upgrade, err := connectUpgrade(cmd)
+			if err != nil {
+				return err
+			}
+			gate, err := settledGate(ctx, c, upgrade, cmd.String("target"), cmd.Duration("wait"))
+			if err != nil {
+				return err
+			}
+			if err := report.GateAs(std.out, cmd.String("format"), gate, fmt.Sprintf("%s/upgrades/%d", c.Server(), upgrade)); err != nil {
+				return fmt.Errorf("writing the verdict: %w", err)
+			}
+			if !gate.Open {
+				return &exitError{status: exitNew}
+			}
+			return nil
+		},
+	}
+}
+
+// settledGate asks for the verdict until no run waits to be processed, or the
+// time is over.
+func settledGate(ctx context.Context, c *client.Client, upgrade int64, target string, wait time.Duration) (api.Gate, error) {
+	until := time.Now().Add(wait)
+	for {
+		gate, err := c.Gate(ctx, upgrade, target)
+		if err != nil || len(gate.Reasons) == 0 || gate.Reasons[0].Code != "pending" || time.Now().After(until) {
+			return gate, err
+		}
+		select {
+		case <-ctx.Done():
+			return gate, ctx.Err()
+		case <-time.After(250 * time.Millisecond):
+		}
+	}
+}
+
+func vouchCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:      "vouch",
+		Usage:     "give your word on a reason of the gate, or on a preparation; without one, list the words given",
+		ArgsUsage: "[NUMBER|KEY]",
+		Description: "NUMBER is the reason's as gate shows it, KEY what --format json calls key; before the bump: branch, backup.\n" +
+			"For a test that was deleted or skipped while red, a silent risk that was looked at, a version that no run can tell.",
+		OnUsageError: usageError,
+		Flags: clientFlags(
+			&cli.StringFlag{Name: "reason", Usage: "what you looked at, in a sentence"},
+			&cli.Int64Flag{Name: "undo", Usage: "take the word with this `NUMBER` back"},
+		),
+		Action: func(ctx context.Context, cmd *cli.Command) error { return vouch(ctx, cmd, std) },
+	}
+}
+
+func vouch(ctx context.Context, cmd *cli.Command, std streams) error {
+	c, upgrade, err := connectUpgrade(cmd)
+	if err != nil {
+		return err
+	}
+	if id := cmd.Int64("undo"); id != 0 {
+		if err := c.TakeWordBack(ctx, upgrade, id, author()); err != nil {
+			return err
+		}
+		fmt.Fprintf(std.out, "word %d taken back\n", id)
+		return nil
+	}
+	if !cmd.Args().Present() {
+		words, err := c.Words(ctx, upgrade)
+		if err != nil {
+			return err
+		}
+		return report.Words(std.out, words)
+	}
+	about := cmd.Args().First()
+	if n, err := strconv.Atoi(about); err == nil {
+		gate, err := c.Gate(ctx, upgrade, "")
+		if err != nil {
+			return err
+		}
+		if n < 1 || n > len(gate.Reasons) {
+			return fmt.Errorf("the gate has %s, none with the number %d", plural(len(gate.Reasons), "reason"), n)
+		}
+		if about = gate.Reasons[n-1].Key; about == "" {
+			return errors.New("no word is enough here: " + gate.Reasons[n-1].Text)
+		}
+	}
+	word, err := c.Vouch(ctx, upgrade, api.NewWord{About: about, Reason: cmd.String("reason"), Author: author()})
+	if err != nil {
+		return err
+	}
+	return report.Words(std.out, []api.Word{word})
+}
