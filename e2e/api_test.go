@@ -93,7 +93,7 @@ func TestProblems(t *testing.T) {
 	late, lateBody := recording([3]string{"input", "a.log", "x"}, [3]string{"run", "", facts})
 	badFacts, badFactsBody := recording([3]string{"run", "", "{"}, [3]string{"input", "a.log", "x"})
 	noCheck, noCheckBody := recording([3]string{"run", "", `{"check":"  "}`}, [3]string{"input", "a.log", "x"})
-	other, otherBody := recording([3]string{"run", "", facts}, [3]string{"picture", "a.png", "x"})
+	other, otherBody := recording([3]string{"run", "", facts}, [3]string{"drawing", "a.png", "x"})
 	noZip, noZipBody := recording([3]string{"run", "", facts}, [3]string{"input", "a.log", "x"}, [3]string{"source", "s.zip", "no zip"})
 	cut, cutBody := recording([3]string{"run", "", facts}, [3]string{"input", "a.log", strings.Repeat("x", 1000)})
 	cutBody = cutBody[:len(cutBody)-500]
@@ -127,7 +127,7 @@ func TestProblems(t *testing.T) {
 		{"run too late", "POST", runs, late, lateBody, 400, "the first part is \"input\""},
 		{"bad facts", "POST", runs, badFacts, badFactsBody, 400, "part run is not the JSON"},
 		{"no check", "POST", runs, noCheck, noCheckBody, 400, "check is empty"},
-		{"another part", "POST", runs, other, otherBody, 400, "only run, input and source are known"},
+		{"another part", "POST", runs, other, otherBody, 400, "only run, input, picture and source are known"},
 		{"source is no zip", "POST", runs, noZip, noZipBody, 400, "no zip"},
 		{"broken off", "POST", runs, cut, cutBody, 400, "nothing of it was stored"},
 		{"bad judgement", "PUT", base + "/causes/C1/links/x", plain, `{"state":"perhaps"}`, 400, "proposed, confirmed or rejected"},

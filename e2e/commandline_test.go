@@ -163,8 +163,8 @@ func TestFromGreenToGreen(t *testing.T) {
 	want(t, 1, []string{"C1 was claimed fixed, and a later run still shows it"}, "gate")
 
 	replace(t, "shelf.go", "jar.OpenLid(b)", "jar.Open(b)")
-	commit(t, "Open the second jar")
-	want(t, 0, nil, "decide", "C1", "fix", "--reason", "now both")
+	message := want(t, 0, []string{"Use Open in place of OpenLid", "(CHANGELOG.md:5)", "Unicausa-Cause: C1"}, "message", "C1")
+	commit(t, message) // its trailer claims the fix
 	printed := checks(t, 1, "fix proved: C1", "1 uncovered: hidden until now", "opened: C2")
 	if strings.Contains(printed, "introduced") {
 		t.Errorf("what was hidden is called introduced:\n%s", printed)
@@ -175,14 +175,17 @@ func TestFromGreenToGreen(t *testing.T) {
 	replace(t, "shelf_test.go", "func TestWeight", "func testWeight")
 	commit(t, "No test, no failure")
 	checks(t, 1)
-	want(t, 1, []string{"TestWeight passed in the baseline and is missing now", "C2 is out of sight, not cleared"}, "gate")
+	want(t, 1, []string{"TestWeight passed in the baseline and is missing now", "C2 shows no more because 1 test was deleted or skipped while red"}, "gate")
 
 	replace(t, "shelf_test.go", "func testWeight", "func TestWeight")
 	replace(t, "shelf_test.go", "1000", "1200")
 	commit(t, "Jars hold 300 grams")
 	want(t, 0, nil, "decide", "C2", "accept", "--reason", "jars are larger now")
 	checks(t, 0, "0 causes left")
-	want(t, 0, []string{"the gate is open"}, "gate")
+	want(t, 1, []string{"1 reason", "no run says which example.org/pantry/jar it ran"}, "gate")
+	want(t, 0, []string{"version:example.org/pantry/jar: it is a folder of ours", "Mirja"}, "vouch", "1", "--reason", "it is a folder of ours")
+	want(t, 0, []string{"the gate is open", "vouched for by Mirja"}, "gate")
+	want(t, 0, []string{"Use Open in place of OpenLid", "names C1 · cleared C1", "Jars hold 300 grams", "Move to jar 5", "brought C1"}, "commits")
 	want(t, 0, []string{"no cause is left"}, "causes")
 	want(t, 0, []string{"✓ C1"}, "causes", "--all")
 }

@@ -3,11 +3,16 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { ActivityPage } from "./pages/ActivityPage";
+import { CasebookPage } from "./pages/CasebookPage";
 import { CausePage } from "./pages/CausePage";
 import { CausesPage } from "./pages/CausesPage";
+import { CommitsPage } from "./pages/CommitsPage";
 import { ComparePage } from "./pages/ComparePage";
+import { DebtsPage } from "./pages/DebtsPage";
 import { MissingPage } from "./pages/MissingPage";
 import { NotesPage } from "./pages/NotesPage";
+import { ReportPage } from "./pages/ReportPage";
 import { RunPage } from "./pages/RunPage";
 import { RunsPage } from "./pages/RunsPage";
 import { TestsPage } from "./pages/TestsPage";
@@ -32,6 +37,11 @@ const router = createBrowserRouter([
       { path: "/upgrades/:upgrade/tests", element: <TestsPage /> },
       { path: "/upgrades/:upgrade/notes", element: <NotesPage /> },
       { path: "/upgrades/:upgrade/versions", element: <VersionsPage /> },
+      { path: "/upgrades/:upgrade/commits", element: <CommitsPage /> },
+      { path: "/upgrades/:upgrade/debts", element: <DebtsPage /> },
+      { path: "/upgrades/:upgrade/report", element: <ReportPage /> },
+      { path: "/upgrades/:upgrade/activity", element: <ActivityPage /> },
+      { path: "/casebook", element: <CasebookPage /> },
       { path: "*", element: <MissingPage /> },
     ],
   },

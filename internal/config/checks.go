@@ -43,7 +43,10 @@ func (c Check) For(target string) Check {
 	return c
 }
 
-var checkName = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9 ._-]*$`)
+var (
+	checkName  = regexp.MustCompile(`^[A-Za-z0-9][A-Za-z0-9 ._-]*$`)
+	targetName = regexp.MustCompile(`^[A-Za-z0-9./][A-Za-z0-9 ._/-]*$`)
+)
 
 // mostTimes bounds how often a check is run in a row.
 const mostTimes = 50
@@ -82,8 +85,8 @@ func (c *Check) validate() error {
 	}
 	targets := map[string]bool{}
 	for _, t := range c.Targets {
-		if !checkName.MatchString(t) || targets[t] {
-			return fmt.Errorf("has the target %q, twice or with other characters than letters, digits, spaces, dots and dashes", t)
+		if !targetName.MatchString(t) || targets[t] {
+			return fmt.Errorf("has the target %q, twice or with other characters than letters, digits, spaces, dots, slashes and dashes", t)
 		}
 		targets[t] = true
 	}

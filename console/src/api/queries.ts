@@ -1,4 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { author } from "./author";
 import { client, data, Problem } from "./client";
 import type { components } from "./schema.gen";
 
@@ -81,7 +82,7 @@ export function useAcceptBaseline(upgrade: number) {
   const refresh = useRefresh(upgrade);
   return useMutation({
     mutationFn: () =>
-      data(client.POST("/upgrades/{upgrade}/baseline", { params: { path: { upgrade } }, body: { author: "console" } })),
+      data(client.POST("/upgrades/{upgrade}/baseline", { params: { path: { upgrade } }, body: { author: author() } })),
     onSuccess: refresh,
   });
 }
@@ -160,7 +161,7 @@ export function useSayOfChange(upgrade: number, change: string) {
       data(
         client.PUT("/upgrades/{upgrade}/changes/{change}", {
           params: { path: { upgrade, change } },
-          body: { ...word, author: "console" },
+          body: { ...word, author: author() },
         }),
       ),
     onSuccess: refresh,
@@ -174,7 +175,7 @@ export function useAddChange(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/changes", {
           params: { path: { upgrade } },
-          body: { ...change, author: "console" },
+          body: { ...change, author: author() },
         }),
       ),
     onSuccess: refresh,
@@ -188,6 +189,12 @@ export function useVersions(upgrade: number) {
   });
 }
 
+/** An act that gives nothing back, or a Problem. */
+async function done(answer: Promise<{ error?: { detail?: string; title?: string }; response: Response }>) {
+  const { error, response } = await answer;
+  if (!response.ok) throw new Problem(response.status, error?.detail ?? error?.title ?? response.statusText);
+}
+
 /** Reads everything of an upgrade again. */
 export function useRefresh(upgrade: number) {
   const queries = useQueryClient();
@@ -197,27 +204,28 @@ export function useRefresh(upgrade: number) {
 export function useJudgeLink(upgrade: number, cause: string) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: (judgement: { change: string; state: "proposed" | "confirmed" | "rejected" }) =>
+    mutationFn: (judgement: { change: string; state: LinkState; was?: LinkState }) =>
       data(
         client.PUT("/upgrades/{upgrade}/causes/{cause}/links/{change}", {
           params: { path: { upgrade, cause, change: judgement.change } },
-          body: { state: judgement.state, author: "console" },
+          body: { state: judgement.state, was: judgement.was, author: author() },
         }),
       ),
     onSuccess: refresh,
   });
 }
 
+type LinkState = "proposed" | "confirmed" | "rejected";
 export type DecisionKind = "fix" | "defer" | "accept" | "wait" | "dismiss";
 
 export function useDecide(upgrade: number, cause: string) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: (decision: { kind: DecisionKind; reason: string; due?: string }) =>
+    mutationFn: (decision: Omit<components["schemas"]["NewDecision"], "author">) =>
       data(
         client.POST("/upgrades/{upgrade}/causes/{cause}/decisions", {
           params: { path: { upgrade, cause } },
-          body: { ...decision, author: "console" },
+          body: { ...decision, author: author() },
         }),
       ),
     onSuccess: refresh,
@@ -232,7 +240,7 @@ export function useDecideAll(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/decisions", {
           params: { path: { upgrade } },
-          body: { causes, decision: { ...decision, author: "console" } },
+          body: { causes, decision: { ...decision, author: author() } },
         }),
       ),
     onSuccess: refresh,
@@ -247,7 +255,7 @@ export function useCorrect(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/corrections", {
           params: { path: { upgrade } },
-          body: { ...correction, author: "console" },
+          body: { ...correction, author: author() },
         }),
       ),
     onSuccess: refresh,
@@ -257,12 +265,163 @@ export function useCorrect(upgrade: number) {
 export function useUndoCorrection(upgrade: number) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: async (correction: number) => {
-      const { error, response } = await client.DELETE("/upgrades/{upgrade}/corrections/{correction}", {
-        params: { path: { upgrade, correction }, query: { author: "console" } },
-      });
-      if (!response.ok) throw new Problem(response.status, error?.detail ?? error?.title ?? response.statusText);
-    },
+    mutationFn: (correction: number) =>
+      done(
+        client.DELETE("/upgrades/{upgrade}/corrections/{correction}", {
+          params: { path: { upgrade, correction }, query: { author: author() } },
+        }),
+      ),
     onSuccess: refresh,
+  });
+}
+
+export function useUndoDecision(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (decision: number) =>
+      done(
+        client.DELETE("/upgrades/{upgrade}/decisions/{decision}", {
+          params: { path: { upgrade, decision }, query: { author: author() } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+/** Gives a person's word on a reason of the gate, or on a preparation. */
+export function useVouch(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (word: { about: string; reason: string }) =>
+      data(
+        client.POST("/upgrades/{upgrade}/words", {
+          params: { path: { upgrade } },
+          body: { ...word, author: author() },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useWords(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "words"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/words", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useTakeWordBack(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (word: number) =>
+      done(
+        client.DELETE("/upgrades/{upgrade}/words/{word}", {
+          params: { path: { upgrade, word }, query: { author: author() } },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+/** The causes of one leg, for those that are not current. */
+export function useLegCauses(upgrade: number, leg: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "leg", leg],
+    enabled: leg > 0,
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/causes", { params: { path: { upgrade }, query: { leg } } })),
+  });
+}
+
+export function useRoute(upgrade: number, wanted: boolean) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "route"],
+    enabled: wanted,
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/route", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useChangeRoute(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (leg: components["schemas"]["NewLeg"]) =>
+      data(
+        client.POST("/upgrades/{upgrade}/legs", {
+          params: { path: { upgrade } },
+          body: { ...leg, author: author() },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useCommits(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "commits"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/commits", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useDebts(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "debts"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/debts", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useFoundDebts(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "debts", "found"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/debts/found", { params: { path: { upgrade } } })),
+  });
+}
+
+export function useDebt(upgrade: number, debt: number, wanted: boolean) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "debts", debt],
+    enabled: wanted,
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/debts/{debt}", { params: { path: { upgrade, debt } } })),
+  });
+}
+
+export function useAddDebt(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (debt: components["schemas"]["NewDebt"]) =>
+      data(
+        client.POST("/upgrades/{upgrade}/debts", {
+          params: { path: { upgrade } },
+          body: { ...debt, author: author() },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useSettleDebt(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: ({ debt, how }: { debt: number; how: string }) =>
+      data(
+        client.PUT("/upgrades/{upgrade}/debts/{debt}", {
+          params: { path: { upgrade, debt } },
+          body: { how, author: author() },
+        }),
+      ),
+    onSuccess: refresh,
+  });
+}
+
+export function useActivity(upgrade: number, count: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "activity", count],
+    queryFn: () =>
+      data(client.GET("/upgrades/{upgrade}/activity", { params: { path: { upgrade }, query: { count } } })),
+  });
+}
+
+export function useCasebook() {
+  return useQuery({
+    queryKey: ["casebook"],
+    queryFn: () => data(client.GET("/casebook", { params: { query: { private: true } } })),
   });
 }

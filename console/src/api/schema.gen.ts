@@ -50,7 +50,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** The verdict with every reason against */
+        /** The verdict with every reason against; with a target, only for what came since its last runs */
         get: operations["getGate"];
         put?: never;
         post?: never;
@@ -75,8 +75,9 @@ export interface paths {
         /**
          * Store a run of a check with its raw output
          * @description The parts come in this order: `run` (JSON, RunFacts), then one `input` for
-         *     each output, with its name as the file name, then at most one `source`, a
-         *     zip of the source tree. All is stored in one transaction with the work to
+         *     each output, with its name as the file name, then a `picture` (PNG or JPEG)
+         *     for each that a person took, then at most one `source`, a zip of the source
+         *     tree. All is stored in one transaction with the work to
          *     be done on it. Sending the same content again returns the run that is
          *     there, with status 200.
          */
@@ -507,6 +508,283 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/legs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** The legs of the route, in order */
+        get: operations["listLegs"];
+        put?: never;
+        /** Plan a leg, go on to the next one, or abandon the current one and begin it anew */
+        post: operations["changeRoute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Legs that the versions of the notes suggest */
+        get: operations["proposeRoute"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/preparation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What has to be done before the bump, and what is */
+        get: operations["getPreparation"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What people vouch for, the latest first */
+        get: operations["listWords"];
+        put?: never;
+        /** Give a word on a reason of the gate, or on a preparation */
+        post: operations["vouch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/words/{word}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                word: components["parameters"]["WordId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a word back; it stays on record */
+        delete: operations["takeWordBack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/decisions/{decision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                decision: components["parameters"]["DecisionId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a decision back; it stays on record */
+        delete: operations["undoDecision"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/commits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** The commits of the upgrade with what each brought, the latest first */
+        get: operations["listCommits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/debts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** The debts of the project, what is due first */
+        get: operations["listDebts"];
+        put?: never;
+        /** Write a debt down */
+        post: operations["addDebt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/debts/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Code new since the baseline that puts something off and stands in no debt */
+        get: operations["findDebts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/debts/{debt}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                debt: components["parameters"]["DebtId"];
+            };
+            cookie?: never;
+        };
+        /** A debt, where its code stands, and the patch that takes it out */
+        get: operations["getDebt"];
+        /** Say that a debt is paid */
+        put: operations["settleDebt"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/activity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Every act and happening, the latest first */
+        get: operations["listActivity"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/stories/{story}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                story: "today" | "pull-request" | "closing";
+            };
+            cookie?: never;
+        };
+        /** A report for people - where it stands, a pull request, or the whole upgrade */
+        get: operations["tellStory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/runs/{run}/pictures/{picture}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+                /** @description Its place among the run's pictures, from 0 */
+                picture: number;
+            };
+            cookie?: never;
+        };
+        /** A picture of a walk-through */
+        get: operations["getPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/casebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md) */
+        get: operations["getCasebook"];
+        put?: never;
+        /** Take in a casebook that was handed on; what is known already is left as it is */
+        post: operations["addToCasebook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/report": {
         parameters: {
             query?: never;
@@ -599,6 +877,15 @@ export interface components {
             subject?: string;
             /** @description The working copy had changes that were not committed */
             dirty?: boolean;
+            /** @description SHA-256 of those changes, as git diff prints them */
+            diff?: string;
+            branch?: string;
+            /** @description Module, platform or configuration; the check is kept as check@target */
+            target?: string;
+            /** @description Its failures hold nothing up */
+            informative?: boolean;
+            /** @description Since the last run, the latest first */
+            commits?: components["schemas"]["NewCommit"][];
             /** @description The command's exit status */
             exit?: number;
             /** Format: date-time */
@@ -640,6 +927,9 @@ export interface components {
             delta?: components["schemas"]["Delta"];
             /** @description How it was made otherwise than its baseline, a sentence each */
             notices: string[];
+            /** @description The number of its leg */
+            leg: number;
+            pictures: components["schemas"]["Picture"][];
         };
         NewBaseline: {
             /** @description Who accepts it */
@@ -948,6 +1238,11 @@ export interface components {
         LinkJudgement: {
             /** @enum {string} */
             state: "proposed" | "confirmed" | "rejected";
+            /**
+             * @description The state that its author saw; another one is a conflict
+             * @enum {string}
+             */
+            was?: "proposed" | "confirmed" | "rejected";
             author?: string;
         };
         NewDecision: {
@@ -958,6 +1253,15 @@ export interface components {
             due?: string;
             commit?: string;
             author?: string;
+            /**
+             * Format: int64
+             * @description The latest decision that its author knew of, 0 for none; another one since is a conflict
+             */
+            seen?: number;
+            /** @description Of a workaround, the file that it lives in */
+            file?: string;
+            /** @description Of a workaround, its lines as they stand */
+            code?: string;
         };
         NewDecisions: {
             causes: string[];
@@ -1011,6 +1315,8 @@ export interface components {
             /** Format: date-time */
             at: string;
             afterRun: number;
+            /** @description It was taken back */
+            undone?: boolean;
             /** @enum {string} */
             outcome?: "claimed" | "proved" | "disproved";
             outcomeRun?: number;
@@ -1028,6 +1334,10 @@ export interface components {
             known: boolean;
             shown: number;
             hidden: number;
+            /** @description Of the hidden ones those whose test is skipped or gone */
+            silenced: number;
+            /** @description The leg that brought it */
+            leg: number;
             /** @description All that ever belonged to it */
             symptoms: number;
             first: number;
@@ -1090,21 +1400,195 @@ export interface components {
             /** @description What to do next, first things first */
             steps: components["schemas"]["Step"][];
             corrections: components["schemas"]["Correction"][];
+            /** @description How it was settled in other upgrades */
+            cases: components["schemas"]["SettledCase"][];
+            /** @description Those that name it, cleared it or brought it back */
+            commits: components["schemas"]["Commit"][];
+            /** @description A proposed commit message */
+            message: string;
         };
         LifePoint: {
             run: number;
             shown: number;
             hidden: number;
         };
+        NewLeg: {
+            /** @enum {string} */
+            kind: "plan" | "next" | "restart";
+            /** @description Of a plan; else those of the leg that was planned, or that is begun anew */
+            moves?: components["schemas"]["Move"][];
+            /** @description Why the current leg is left while its gate is shut, or abandoned */
+            reason?: string;
+            author?: string;
+        };
+        LegRow: {
+            number: number;
+            moves: components["schemas"]["Move"][];
+            /** @enum {string} */
+            status: "planned" | "current" | "done" | "abandoned";
+            reason?: string;
+            runs: number;
+            /** @description That it brought */
+            causes: number;
+            /** @description Of them not cleared and not decided */
+            left: number;
+        };
+        ProposedLeg: {
+            moves: components["schemas"]["Move"][];
+            why: string;
+        };
+        Preparation: {
+            key: string;
+            text: string;
+            done: boolean;
+            /** @description What to do */
+            hint?: string;
+        };
+        NewWord: {
+            /** @description The key of a reason of the gate, or of a preparation */
+            about: string;
+            reason: string;
+            author?: string;
+        };
+        Word: {
+            /** Format: int64 */
+            id: number;
+            about: string;
+            reason: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            undone: boolean;
+        };
+        NewCommit: {
+            id: string;
+            subject: string;
+            author?: string;
+            /** Format: date-time */
+            at: string;
+            /** @description Those that the trailer Unicausa-Cause names */
+            causes?: string[];
+        };
+        Commit: {
+            id: string;
+            subject: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            /** @description Causes that its message names */
+            named: string[];
+            /** @description Causes that the first runs behind it show no more */
+            cleared: string[];
+            opened: string[];
+            uncovered: number;
+            introduced: number;
+            /** @description The runs that first stood on it or behind it */
+            runs: number[];
+            /** @description How many commits those runs cover together, when more than one */
+            shared?: number;
+        };
+        NewDebt: {
+            /** @enum {string} */
+            kind: "workaround" | "suppression" | "skipped-test" | "shim" | "deferred" | "waiting";
+            text: string;
+            /** @description A date (2031-05-01), or a package and its version (jar 6.0.0) */
+            due: string;
+            cause?: string;
+            file?: string;
+            /** @description The lines that it lives in, as they stand */
+            code?: string;
+            author?: string;
+        };
+        Debt: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            upgrade: number;
+            upgradeName: string;
+            kind: string;
+            text: string;
+            due: string;
+            file: string;
+            code: string;
+            cause: string;
+            author: string;
+            /** Format: date-time */
+            at: string;
+            isDue: boolean;
+            /** @description Why it is due */
+            why?: string;
+            settled: boolean;
+            /** @description How it was settled */
+            how?: string;
+        };
+        DebtDetail: {
+            debt: components["schemas"]["Debt"];
+            /** @description Where its code stands in the latest source, empty when it is gone */
+            file: string;
+            line: number;
+            /** @description A unified diff that takes it out, as git apply takes it */
+            patch: string;
+        };
+        Settlement: {
+            how: string;
+            author?: string;
+        };
+        FoundDebt: {
+            key: string;
+            file: string;
+            line: number;
+            code: string;
+            kind: string;
+            what: string;
+        };
+        Casebook: {
+            format: string;
+            version: number;
+            cases: components["schemas"]["SettledCase"][];
+        };
+        SettledCase: {
+            signature: string;
+            package: string;
+            from: string;
+            to: string;
+            title: string;
+            kind: string;
+            change: string;
+            changeId: string;
+            decision: string;
+            pairs: components["schemas"]["Rename"][];
+            helped: number;
+            reason?: string;
+            project?: string;
+            upgrade?: string;
+        };
+        Taken: {
+            new: number;
+            known: number;
+        };
+        Picture: {
+            name: string;
+            media: string;
+        };
+        Vouched: {
+            reason: components["schemas"]["GateReason"];
+            word: string;
+            author: string;
+        };
         GateReason: {
             code: string;
             text: string;
             check?: string;
             cause?: string;
+            /** @description What a person may vouch for */
+            key?: string;
+            /** @description Where it is shown in the console, below the upgrade */
+            path?: string;
         };
         Gate: {
             open: boolean;
             reasons: components["schemas"]["GateReason"][];
+            vouched: components["schemas"]["Vouched"][];
         };
         Check: {
             name: string;
@@ -1130,6 +1614,11 @@ export interface components {
             };
         };
         Overview: {
+            legs: components["schemas"]["LegRow"][];
+            /** @description Debts that this upgrade or the day brings due */
+            due: components["schemas"]["Debt"][];
+            /** @description Empty once a check was run since the bump */
+            preparation: components["schemas"]["Preparation"][];
             upgrade: components["schemas"]["Upgrade"];
             gate: components["schemas"]["Gate"];
             checks: components["schemas"]["Check"][];
@@ -1147,6 +1636,7 @@ export interface components {
             run?: number;
             cause?: string;
             text?: string;
+            author?: string;
             /** Format: date-time */
             at: string;
         };
@@ -1168,6 +1658,9 @@ export interface components {
         RunId: number;
         NotesId: number;
         InputId: number;
+        WordId: number;
+        DecisionId: number;
+        DebtId: number;
         CorrectionId: number;
         /** @description The cause's number, as in C3 */
         CauseId: string;
@@ -1254,7 +1747,10 @@ export interface operations {
     };
     getGate: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The branch that the change is meant for */
+                target?: string;
+            };
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];
@@ -1757,7 +2253,10 @@ export interface operations {
     };
     listCauses: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The number of a leg, the current one without */
+                leg?: number;
+            };
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];
@@ -1959,6 +2458,481 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLegs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LegRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRoute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLeg"];
+            };
+        };
+        responses: {
+            /** @description The result */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LegRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeRoute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedLeg"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPreparation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preparation"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWords: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Word"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    vouch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWord"];
+            };
+        };
+        responses: {
+            /** @description The result */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Word"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeWordBack: {
+        parameters: {
+            query?: {
+                /** @description Who takes it back */
+                author?: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                word: components["parameters"]["WordId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoDecision: {
+        parameters: {
+            query?: {
+                /** @description Who takes it back */
+                author?: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                decision: components["parameters"]["DecisionId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCommits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Commit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDebts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Debt"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addDebt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDebt"];
+            };
+        };
+        responses: {
+            /** @description The result */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Debt"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findDebts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundDebt"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDebt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                debt: components["parameters"]["DebtId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The result */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DebtDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settleDebt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                debt: components["parameters"]["DebtId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settlement"];
+            };
+        };
+        responses: {
+            /** @description The result */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Debt"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listActivity: {
+        parameters: {
+            query?: {
+                /** @description Only what came before this event */
+                before?: number;
+                /** @description How many lines at most */
+                count?: components["parameters"]["Count"];
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Event"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellStory: {
+        parameters: {
+            query?: {
+                /** @description Of the document */
+                format?: "markdown" | "html";
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                story: "today" | "pull-request" | "closing";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/markdown": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+                /** @description The run's number in the upgrade */
+                run: components["parameters"]["RunId"];
+                /** @description Its place among the run's pictures, from 0 */
+                picture: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCasebook: {
+        parameters: {
+            query?: {
+                /** @description With what people wrote and the names of projects */
+                private?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The casebook */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Casebook"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addToCasebook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Casebook"];
+            };
+        };
+        responses: {
+            /** @description How many were new */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Taken"];
+                };
             };
             default: components["responses"]["Problem"];
         };

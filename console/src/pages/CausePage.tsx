@@ -32,7 +32,8 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
     if (next) navigate(`/upgrades/${upgrade}/causes/${next.id}`);
   };
   const best = links.find((l) => l.state !== "rejected");
-  const say = (state: "confirmed" | "rejected") => best && judge.mutate({ change: best.change.id, state });
+  const say = (state: "confirmed" | "rejected") =>
+    best && judge.mutate({ change: best.change.id, state, was: best.state });
   useKeys({
     j: ["next cause", () => to(here + 1)],
     k: ["cause before", () => to(here - 1)],

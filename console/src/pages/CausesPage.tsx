@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Cause } from "../api/client";
 import { useLive } from "../api/live";
-import { type DecisionKind, useCause, useCorrect, useJudgeLink, useOverview } from "../api/queries";
+import { type DecisionKind, useCause, useCorrect, useJudgeLink, useLegCauses, useOverview } from "../api/queries";
 import { BulkDecision } from "../parts/BulkDecision";
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseRows, type Row } from "../parts/CauseRows";
@@ -17,14 +17,24 @@ import { UpgradeHead } from "../parts/UpgradeHead";
 export function CausesPage() {
   const upgrade = Number(useParams().upgrade);
   const overview = useOverview(upgrade);
+  const [search] = useSearchParams();
+  const leg = Number(search.get("leg") ?? 0);
+  const ofLeg = useLegCauses(upgrade, leg);
   const live = useLive(upgrade);
-  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
-  if (!overview.data) return <Skeleton rows={12} />;
+  const error = overview.error ?? ofLeg.error;
+  if (error) return <Trouble error={error} retry={() => overview.refetch()} />;
+  const causes = leg > 0 ? ofLeg.data : overview.data?.causes;
+  if (!overview.data || !causes) return <Skeleton rows={12} />;
   return (
     <>
       <title>{`Causes of ${overview.data.upgrade.name} · Unicausa`}</title>
       <UpgradeHead upgrade={overview.data.upgrade} />
-      <Workplace upgrade={upgrade} all={overview.data.causes} live={live} />
+      {leg > 0 && leg !== overview.data.upgrade.leg.number && (
+        <p className="mb-3 border-l-2 border-amber pl-3 text-soft">
+          These are the causes of leg {leg}. <Link to={`/upgrades/${upgrade}/causes`}>The current leg&rsquo;s</Link>
+        </p>
+      )}
+      <Workplace upgrade={upgrade} all={causes} live={live} />
     </>
   );
 }
@@ -114,7 +124,8 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
   const judge = useJudgeLink(upgrade, current?.id ?? "");
   const correct = useCorrect(upgrade);
   const best = detail.data?.links.find((l) => l.state !== "rejected");
-  const say = (state: "confirmed" | "rejected") => best && judge.mutate({ change: best.change.id, state });
+  const say = (state: "confirmed" | "rejected") =>
+    best && judge.mutate({ change: best.change.id, state, was: best.state });
   const decide = (kind: DecisionKind) => (chosen.length > 0 ? setBulk(kind) : setDeciding(kind));
   const merge = () => {
     const [stays, ...rest] = [...chosen].sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));

@@ -58,7 +58,13 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
         {facts.startedAt && new Date(facts.startedAt).toISOString().slice(0, 16).replace("T", " ")}
         {facts.millis ? `, ${(facts.millis / 1000).toFixed(1)} s` : ""} ·{" "}
         <span className="font-mono">{facts.commit?.slice(0, 7)}</span> {facts.subject}
-        {facts.dirty && <span className="text-amber"> with changes not committed</span>}
+        {facts.branch && ` on ${facts.branch}`}
+        {facts.dirty && (
+          <span className="text-amber">
+            {" "}
+            with changes not committed{facts.diff && ` (diff ${facts.diff.slice(0, 12)})`}
+          </span>
+        )}
         {versions.length > 0 && ` · ${versions.map(([n, v]) => `${n} ${v}`).join(", ")}`}
       </p>
       {run.notices.map((n) => (
@@ -67,6 +73,22 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
         </p>
       ))}
       {run.problem && <p className="text-alarm">{run.problem}</p>}
+      {run.pictures.length > 0 && (
+        <ul className="mt-2 flex flex-wrap gap-3" data-list="pictures">
+          {run.pictures.map((p, i) => (
+            <li key={p.name}>
+              <a href={`/api/v1/upgrades/${upgrade}/runs/${run.number}/pictures/${i}`}>
+                <img
+                  src={`/api/v1/upgrades/${upgrade}/runs/${run.number}/pictures/${i}`}
+                  alt={p.name}
+                  className="h-32 rounded border border-line"
+                />
+                <span className="text-xs text-soft">{p.name}</span>
+              </a>
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }

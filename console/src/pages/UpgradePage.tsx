@@ -6,9 +6,12 @@ import { useOverview } from "../api/queries";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { CauseList } from "../parts/CauseList";
 import { CheckTable } from "../parts/CheckTable";
+import { DebtList } from "../parts/DebtList";
 import { HistoryChart } from "../parts/HistoryChart";
 import { useKeys } from "../parts/keys";
 import { Newer } from "../parts/Newer";
+import { Prepare } from "../parts/Prepare";
+import { Route } from "../parts/Route";
 import { UpgradeHead } from "../parts/UpgradeHead";
 import { Verdict } from "../parts/Verdict";
 
@@ -42,6 +45,18 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
       <title>{`${upgrade.name} · Unicausa`}</title>
       <UpgradeHead upgrade={upgrade} />
       <Verdict overview={overview} />
+      {overview.due.length > 0 && (
+        <section className="mt-8">
+          <Heading aside="this upgrade, or the day, has come to them">
+            {overview.due.length === 1 ? "1 debt is due" : `${overview.due.length} debts are due`}
+          </Heading>
+          <DebtList upgrade={upgrade.id} debts={overview.due} />
+        </section>
+      )}
+      <div className={`mt-8 grid gap-8 ${overview.preparation.length > 0 ? "lg:grid-cols-2" : ""}`}>
+        {overview.preparation.length > 0 && <Prepare upgrade={upgrade.id} list={overview.preparation} />}
+        <Route overview={overview} />
+      </div>
       <div className="mt-8 grid gap-8 lg:grid-cols-2">
         <section>
           <Heading aside={overview.pending > 0 ? `${overview.pending} runs are being processed` : undefined}>

@@ -7,6 +7,7 @@ import { DecisionBar } from "./DecisionBar";
 import { Evidence } from "./Evidence";
 import { LinkedChange } from "./LinkedChange";
 import { Corrections, Regroup } from "./Regroup";
+import { SeenBefore } from "./SeenBefore";
 import { Steps } from "./Steps";
 import { SymptomList } from "./SymptomList";
 import { StandingMark } from "./standing";
@@ -62,7 +63,8 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
         <StandingMark cause={cause} />
         {cause.status === "shown" && <span>{cause.reason}</span>}
         <span className="text-xs">
-          {cause.phase} · {cause.checks.join(", ")} · since run {cause.first}
+          {cause.phase} · {cause.checks.join(", ")} · leg {cause.leg}, since run {cause.first}
+          {cause.silenced > 0 && ` · ${cause.silenced} out of sight with a test that was skipped or deleted`}
         </span>
       </p>
       {beside && <div className="mt-6">{explained}</div>}
@@ -77,11 +79,53 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
             <Heading>Why these are one cause</Heading>
             <Evidence because={detail.because} />
           </div>
+          {detail.cases.length > 0 && (
+            <div>
+              <Heading aside="how it went in other upgrades">Seen before</Heading>
+              <SeenBefore cases={detail.cases} />
+            </div>
+          )}
           <DecisionBar upgrade={upgrade} detail={detail} deciding={deciding} setDeciding={setDeciding} />
+          <Fixes detail={detail} />
           <Corrections upgrade={upgrade} detail={detail} />
         </section>
       </div>
     </>
+  );
+}
+
+/** The commits that name the cause, cleared it or brought it, and a message for the next one. */
+function Fixes({ detail }: { detail: CauseDetail }) {
+  const id = detail.cause.id;
+  return (
+    <div>
+      <Heading>Commits</Heading>
+      <ul className="space-y-1">
+        {detail.commits.map((c) => (
+          <li key={c.id}>
+            <code className="text-xs text-copper">{c.id.slice(0, 10)}</code> {c.subject}{" "}
+            <span className="text-xs text-soft">
+              {[
+                c.named.includes(id) && "names it",
+                c.cleared.includes(id) && "cleared it",
+                c.opened.includes(id) && "brought it",
+              ]
+                .filter(Boolean)
+                .join(", ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <details className="no-print mt-1">
+        <summary className="cursor-pointer text-xs text-soft">A message for the fix</summary>
+        <div className="mt-1 flex items-start gap-1">
+          <pre className="min-w-0 flex-1 overflow-x-auto whitespace-pre-wrap bg-sheet p-2 text-xs">
+            {detail.message}
+          </pre>
+          <CopyButton text={detail.message} label="Copy the message" />
+        </div>
+      </details>
+    </div>
   );
 }
 

@@ -19,12 +19,23 @@ export function CheckTable({ upgrade, checks }: { upgrade: number; checks: Check
         </tr>
       </thead>
       <tbody>
-        {checks.map((c) => (
+        {byName(checks).map((c) => (
           <Row key={c.name} upgrade={upgrade} check={c} />
         ))}
       </tbody>
     </table>
   );
+}
+
+/** The targets of a check stand together, in the order in which the checks were first met. */
+function byName(checks: Check[]) {
+  const names = [...new Set(checks.map((c) => nameOf(c)[0]))];
+  return names.flatMap((name) => checks.filter((c) => nameOf(c)[0] === name));
+}
+
+function nameOf(check: Check): [name: string, target: string] {
+  const at = check.name.indexOf("@");
+  return at < 0 ? [check.name, ""] : [check.name.slice(0, at), check.name.slice(at + 1)];
 }
 
 function Row({ upgrade, check }: { upgrade: number; check: Check }) {
@@ -39,7 +50,9 @@ function Row({ upgrade, check }: { upgrade: number; check: Check }) {
           ) : (
             <X className="size-3.5 text-alarm" strokeWidth={2.5} aria-label="fails" />
           )}
-          {check.name}
+          {nameOf(check)[0]}
+          {nameOf(check)[1] && <span className="text-soft">{nameOf(check)[1]}</span>}
+          {!check.required && <span className="text-xs text-soft">informs</span>}
         </span>
       </td>
       <td>{run && <Ladder frontier={run.frontier} passes={passes} />}</td>

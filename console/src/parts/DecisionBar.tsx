@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import type { CauseDetail, Decision } from "../api/client";
-import { type DecisionKind, useDecide } from "../api/queries";
+import { type DecisionKind, useDecide, useUndoDecision } from "../api/queries";
 import { Heading } from "./basics";
 
 export const decisions: { kind: DecisionKind; name: string; asks: string; due: boolean }[] = [
@@ -21,6 +21,8 @@ interface Props {
 /** What becomes of the cause, and what was decided before. */
 export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
   const decide = useDecide(upgrade, detail.cause.id);
+  const undo = useUndoDecision(upgrade);
+  const standing = detail.decisions.find((d) => !d.undone);
   const chosen = decisions.find((k) => k.kind === deciding);
   return (
     <div>
@@ -46,24 +48,38 @@ export function DecisionBar({ upgrade, detail, deciding, setDeciding }: Props) {
           {...chosen}
           busy={decide.isPending}
           error={decide.error?.message}
-          onDone={(reason, due) =>
-            decide.mutate({ kind: chosen.kind, reason, due }, { onSuccess: () => setDeciding(null) })
+          workaround={chosen.due}
+          onDone={(reason, due, file, code) =>
+            decide.mutate(
+              { kind: chosen.kind, reason, due, file, code, seen: detail.decisions[0]?.id ?? 0 },
+              { onSuccess: () => setDeciding(null) },
+            )
           }
           onCancel={() => setDeciding(null)}
         />
       )}
       <ul className="mt-3 space-y-2">
-        {detail.decisions.map((d, i) => (
-          <Made key={d.id} decision={d} current={i === 0} />
+        {detail.decisions.map((d) => (
+          <Made
+            key={d.id}
+            decision={d}
+            current={d.id === standing?.id}
+            undo={undo.isPending ? undefined : () => undo.mutate(d.id)}
+          />
         ))}
       </ul>
+      {undo.error && (
+        <p role="alert" className="text-xs text-alarm">
+          {undo.error.message}
+        </p>
+      )}
     </div>
   );
 }
 
-function Made({ decision, current }: { decision: Decision; current: boolean }) {
+function Made({ decision, current, undo }: { decision: Decision; current: boolean; undo?: () => void }) {
   return (
-    <li className={current ? "" : "text-soft"}>
+    <li className={current ? "" : `text-soft ${decision.undone ? "line-through" : ""}`}>
       <span className="font-semibold">{decision.kind}</span>
       {decision.outcome && (
         <span className={decision.outcome === "disproved" ? "text-alarm" : "text-soft"}>
@@ -76,7 +92,18 @@ function Made({ decision, current }: { decision: Decision; current: boolean }) {
       {decision.due && <span> · due {decision.due}</span>}
       <span className="block text-xs text-soft">
         {decision.author}, after run {decision.afterRun}
-        {decision.commit && ` · ${decision.commit.slice(0, 9)}`}
+        {decision.commit && ` · ${decision.commit.slice(0, 9)}`}{" "}
+        {current && (
+          <button
+            type="button"
+            data-act="undo-decision"
+            disabled={!undo}
+            onClick={undo}
+            className="no-print text-copper underline underline-offset-2"
+          >
+            Take back
+          </button>
+        )}
       </span>
     </li>
   );
@@ -85,16 +112,19 @@ function Made({ decision, current }: { decision: Decision; current: boolean }) {
 interface FormProps {
   asks: string;
   due: boolean;
+  workaround?: boolean;
   busy: boolean;
   error?: string;
-  onDone: (reason: string, due: string) => void;
+  onDone: (reason: string, due: string, file?: string, code?: string) => void;
   onCancel: () => void;
 }
 
 /** Asks for the reason of a decision. */
-export function DecisionForm({ asks, due, busy, error, onDone, onCancel }: FormProps) {
+export function DecisionForm({ asks, due, workaround, busy, error, onDone, onCancel }: FormProps) {
   const [reason, setReason] = useState("");
   const [when, setWhen] = useState("");
+  const [file, setFile] = useState("");
+  const [code, setCode] = useState("");
   const field = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
     // The key that opened the form must not be typed into it.
@@ -103,7 +133,7 @@ export function DecisionForm({ asks, due, busy, error, onDone, onCancel }: FormP
   }, []);
   const submit = (e: FormEvent) => {
     e.preventDefault();
-    if (reason.trim()) onDone(reason, when);
+    if (reason.trim()) onDone(reason, when, code ? file : undefined, code || undefined);
   };
   return (
     <form onSubmit={submit} onKeyDown={(e) => e.key === "Escape" && onCancel()} className="mt-3 space-y-2">
@@ -121,14 +151,35 @@ export function DecisionForm({ asks, due, busy, error, onDone, onCancel }: FormP
       </label>
       {due && (
         <label className="block">
-          <span className="text-soft">Look again at which version or date?</span>
+          <span className="text-soft">Look again at which date, or package and version (jar 6.0.0)?</span>
           <input
             name="due"
+            required={code !== ""}
             value={when}
             onChange={(e) => setWhen(e.target.value)}
             className="mt-1 w-full rounded border border-line bg-sheet px-2 py-1"
           />
         </label>
+      )}
+      {workaround && (
+        <details>
+          <summary className="cursor-pointer text-xs text-soft">A workaround keeps it going until then</summary>
+          <input
+            name="file"
+            placeholder="file that it lives in"
+            value={file}
+            onChange={(e) => setFile(e.target.value)}
+            className="mt-1 w-full rounded border border-line bg-sheet px-2 py-1"
+          />
+          <textarea
+            name="code"
+            rows={3}
+            placeholder="its lines as they stand: it will be found by them"
+            value={code}
+            onChange={(e) => setCode(e.target.value)}
+            className="mt-1 w-full rounded border border-line bg-sheet px-2 py-1 font-mono text-xs"
+          />
+        </details>
       )}
       <div className="flex items-center gap-3">
         <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">

@@ -1,6 +1,7 @@
 import { Moon, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Outlet, ScrollRestoration } from "react-router";
+import { author, signAs } from "../api/author";
 
 /** The page's frame: the mark, the way home, and the light. */
 export function Frame() {
@@ -17,7 +18,13 @@ export function Frame() {
           <Mark />
           Unicausa
         </Link>
-        <Light />
+        <div className="flex items-center gap-4">
+          <Link to="/casebook" className="text-soft hover:text-copper">
+            Casebook
+          </Link>
+          <Who />
+          <Light />
+        </div>
       </header>
       <main id="main">
         <Outlet />
@@ -41,6 +48,26 @@ function Mark() {
     >
       <path d="M1 3c6 0 5 5 9 5M1 8h14M1 13c6 0 5-5 9-5" />
     </svg>
+  );
+}
+
+/** Who acts here; every decision is signed with it. */
+function Who() {
+  const [name, setName] = useState(author());
+  return (
+    <label className="text-xs text-soft">
+      as{" "}
+      <input
+        aria-label="Your name, for decisions"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        onBlur={() => {
+          signAs(name);
+          setName(author());
+        }}
+        className="w-24 rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-line focus:border-copper"
+      />
+    </label>
   );
 }
 

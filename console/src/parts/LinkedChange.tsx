@@ -65,7 +65,8 @@ function Judged({ state }: { state: Link["state"] }) {
 function Body({ upgrade, link, judge }: Omit<Props, "folded">) {
   const { change, state } = link;
   const lines = useNotesLines(upgrade, change.notesId, change.line, Math.min(change.end - change.line + 1, 60));
-  const say = (next: Link["state"]) => judge.mutate({ change: change.id, state: next === state ? "proposed" : next });
+  const say = (next: Link["state"]) =>
+    judge.mutate({ change: change.id, state: next === state ? "proposed" : next, was: state });
   return (
     <div className="mt-1 space-y-3">
       <pre className="overflow-x-auto border-l-2 border-line bg-sheet py-2 pl-3 pr-2 text-xs leading-relaxed">

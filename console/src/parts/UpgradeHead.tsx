@@ -15,9 +15,13 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
           <Way to={`/upgrades/${upgrade.id}`} name="Overview" />
           <Way to={`/upgrades/${upgrade.id}/causes`} name="Causes" />
           <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
+          <Way to={`/upgrades/${upgrade.id}/commits`} name="Commits" />
           <Way to={`/upgrades/${upgrade.id}/tests`} name="Tests" />
           <Way to={`/upgrades/${upgrade.id}/notes`} name="Notes" />
           <Way to={`/upgrades/${upgrade.id}/versions`} name="Versions" />
+          <Way to={`/upgrades/${upgrade.id}/debts`} name="Debts" />
+          <Way to={`/upgrades/${upgrade.id}/report`} name="Report" />
+          <Way to={`/upgrades/${upgrade.id}/activity`} name="Activity" />
         </nav>
       </div>
     </div>

@@ -1,0 +1,56 @@
+import { useCasebook } from "../api/queries";
+import { Command, Skeleton, Trouble } from "../parts/basics";
+
+/** The causes that earlier upgrades settled. */
+export function CasebookPage() {
+  const book = useCasebook();
+  if (book.error) return <Trouble error={book.error} retry={() => book.refetch()} />;
+  if (!book.data) return <Skeleton rows={10} />;
+  const { cases } = book.data;
+  return (
+    <>
+      <title>Casebook · Unicausa</title>
+      <div className="mb-4 flex flex-wrap items-baseline justify-between gap-x-6">
+        <h1 className="text-lg font-semibold">Casebook</h1>
+        <a href="/api/v1/casebook" download="casebook.json" className="text-copper underline underline-offset-2">
+          Export, without private text
+        </a>
+      </div>
+      {cases.length === 0 ? (
+        <div className="space-y-2 text-soft">
+          <p>Empty so far: it grows with every cause that is settled, or with a file that another team handed on:</p>
+          <Command text="unicausa casebook import casebook.json" />
+        </div>
+      ) : (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-[44rem]">
+            <thead className="text-left text-xs text-soft">
+              <tr>
+                <th className="py-1 font-normal">cause</th>
+                <th className="font-normal">settled by</th>
+                <th className="font-normal">met in</th>
+                <th className="text-right font-normal">helped since</th>
+              </tr>
+            </thead>
+            <tbody>
+              {cases.map((c) => (
+                <tr key={`${c.signature} ${c.decision}`} className="border-t border-line align-top">
+                  <td className="py-1.5 pr-4 [overflow-wrap:anywhere]">{c.title}</td>
+                  <td className="py-1.5 pr-4">
+                    <span className="font-semibold">{c.decision}</span>
+                    {c.reason && `: ${c.reason}`}
+                  </td>
+                  <td className="py-1.5 pr-4 text-xs text-soft">
+                    {c.package || "unknown package"} {c.from} → {c.to}
+                    {c.upgrade && <span className="block">{`${c.upgrade} of ${c.project}`}</span>}
+                  </td>
+                  <td className="py-1.5 text-right">{c.helped || ""}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </>
+  );
+}
