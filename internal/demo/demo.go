@@ -21,35 +21,39 @@ import (
 //go:embed recordings notes
 var files embed.FS
 
-// Project is the made-up project's name.
-const Project = "orchard-ledger"
-
 // Upgrade is one upgrade of the story.
 type Upgrade struct {
-	Folder string // under recordings
-	Name   string
-	Moves  []api.Move
-	Notes  []Document
-	Stages []Stage
+	Folder  string // under recordings
+	Project string
+	Name    string
+	Moves   []api.Move
+	Notes   []Document
+	Stages  []Stage
 }
 
 // Document is one of the notes.
 type Document struct{ Package, File string }
 
-// Stage is a commit with every check recorded on it. Claims are made with the
-// commit, before it is checked; decisions come after.
+// Stage is a commit with its checks recorded on it. With Next a leg begins with
+// it. Claims are made with the commit, before it is checked; decisions come
+// after.
 type Stage struct {
 	Folder    string
+	Next      []api.Move
 	Claims    []Act
 	Decisions []Act
 }
 
 // Act is a decision on the one open cause whose title holds About. Without a
-// kind it confirms the cause's first link, or, with Into, merges the cause into
-// the one whose title holds that.
+// kind it confirms the cause's first link; with Into it merges the cause into
+// the one whose title holds that; with Word it vouches for the reasons of the
+// gate, or the preparation, whose text holds About; with Debt it writes one
+// down.
 type Act struct {
 	About  string
 	Into   string
+	Word   string
+	Debt   *api.NewDebt
 	Kind   api.NewDecisionKind
 	Reason string
 	Due    string
@@ -69,7 +73,7 @@ func Load(ctx context.Context, c *client.Client, told func(string)) error {
 	for _, u := range Story {
 		id, runs := int64(0), 0
 		for _, row := range there {
-			if row.Upgrade.Project == Project && row.Upgrade.Name == u.Name {
+			if row.Upgrade.Project == u.Project && row.Upgrade.Name == u.Name {
 				id, runs = row.Upgrade.ID, row.Runs
 			}
 		}
@@ -84,7 +88,7 @@ func Load(ctx context.Context, c *client.Client, told func(string)) error {
 // reached; an ID of 0 begins it.
 func (u Upgrade) load(ctx context.Context, c *client.Client, id int64, recorded int, told func(string)) error {
 	if id == 0 {
-		begun, err := c.Begin(ctx, api.NewUpgrade{Project: Project, Name: u.Name, Moves: u.Moves})
+		begun, err := c.Begin(ctx, api.NewUpgrade{Project: u.Project, Name: u.Name, Moves: u.Moves})
 		if err != nil {
 			return err
 		}
@@ -102,13 +106,18 @@ func (u Upgrade) load(ctx context.Context, c *client.Client, id int64, recorded 
 			return err
 		}
 	}
+	before := 0 // runs of the stages before
 	for i, s := range u.Stages {
-		done := recorded >= checksPerStage*(i+1)
-		if done && i+1 < len(u.Stages) && recorded > checksPerStage*(i+1) {
+		runs, err := runsOf(path.Join("recordings", u.Folder, s.Folder))
+		if err != nil {
+			return err
+		}
+		before += len(runs)
+		if recorded > before {
 			continue // the stage behind it has begun
 		}
-		if !done {
-			if err := s.replay(ctx, c, id, path.Join("recordings", u.Folder, s.Folder)); err != nil {
+		if recorded < before {
+			if err := s.replay(ctx, c, id, path.Join("recordings", u.Folder, s.Folder), runs); err != nil {
 				return fmt.Errorf("%s: %w", s.Folder, err)
 			}
 		}
@@ -127,13 +136,9 @@ func (u Upgrade) load(ctx context.Context, c *client.Client, id int64, recorded 
 	return nil
 }
 
-// checksPerStage is how many runs record.sh records on each commit.
-const checksPerStage = 4
-
-// replay claims and records one stage.
-func (s Stage) replay(ctx context.Context, c *client.Client, upgrade int64, dir string) error {
-	runs, err := runsOf(dir)
-	if err != nil {
+// replay begins a leg where one begins, claims, and records one stage.
+func (s Stage) replay(ctx context.Context, c *client.Client, upgrade int64, dir string, runs []recorded) error {
+	if err := s.begin(ctx, c, upgrade); err != nil {
 		return err
 	}
 	source, err := files.ReadFile(path.Join(dir, "source.zip"))
@@ -145,13 +150,12 @@ func (s Stage) replay(ctx context.Context, c *client.Client, upgrade int64, dir 
 			return err
 		}
 	}
-	for _, facts := range runs {
-		name := facts.Check + ".log"
-		log, err := files.ReadFile(path.Join(dir, name))
+	for _, r := range runs {
+		log, err := files.ReadFile(path.Join(dir, r.File))
 		if err != nil {
 			return fmt.Errorf("reading the recording: %w", err)
 		}
-		run, err := c.Record(ctx, upgrade, facts, []client.Input{{Name: name, Content: bytes.NewReader(log)}}, source, nil)
+		run, err := c.Record(ctx, upgrade, r.RunFacts, []client.Input{{Name: r.File, Content: bytes.NewReader(log)}}, source, nil)
 		if err != nil {
 			return err
 		}
@@ -165,15 +169,37 @@ func (s Stage) replay(ctx context.Context, c *client.Client, upgrade int64, dir 
 	return nil
 }
 
+// begin goes on to the leg that begins with the stage, unless it has.
+func (s Stage) begin(ctx context.Context, c *client.Client, upgrade int64) error {
+	if len(s.Next) == 0 {
+		return nil
+	}
+	legs, err := c.Legs(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	if last := legs[len(legs)-1]; len(last.Moves) > 0 && last.Moves[0] == s.Next[0] {
+		return nil
+	}
+	_, err = c.ChangeRoute(ctx, upgrade, api.NewLeg{Kind: "next", Moves: s.Next, Author: author})
+	return err
+}
+
+// recorded is a run as record.sh wrote it down; File is its output.
+type recorded struct {
+	File string `json:"file"`
+	api.RunFacts
+}
+
 // runsOf reads the facts of the runs of a stage.
-func runsOf(dir string) ([]api.RunFacts, error) {
+func runsOf(dir string) ([]recorded, error) {
 	data, err := files.ReadFile(path.Join(dir, "runs.jsonl"))
 	if err != nil {
 		return nil, fmt.Errorf("reading the recording: %w", err)
 	}
-	var list []api.RunFacts
+	var list []recorded
 	for lines := bufio.NewScanner(bytes.NewReader(data)); lines.Scan(); {
-		var f api.RunFacts
+		var f recorded
 		if err := json.Unmarshal(lines.Bytes(), &f); err != nil {
 			return nil, fmt.Errorf("reading the recording %s: %w", dir, err)
 		}
@@ -185,6 +211,12 @@ func runsOf(dir string) ([]api.RunFacts, error) {
 // do finds the cause and acts on it; what was done before the loading was
 // broken off is left as it is.
 func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit string) error {
+	switch {
+	case a.Word != "":
+		return a.vouch(ctx, c, upgrade)
+	case a.Debt != nil:
+		return a.owe(ctx, c, upgrade)
+	}
 	causes, err := c.Causes(ctx, upgrade)
 	if err != nil {
 		return err
@@ -209,6 +241,55 @@ func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit str
 		return fmt.Errorf("%s has no link to confirm", cause.ID)
 	}
 	_, err = c.JudgeLink(ctx, upgrade, cause.ID, cause.Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed, Author: author})
+	return err
+}
+
+// vouch gives a word on every reason of the gate whose text holds About, or on
+// the preparation of that name.
+func (a Act) vouch(ctx context.Context, c *client.Client, upgrade int64) error {
+	gate, err := c.Gate(ctx, upgrade, "")
+	if err != nil {
+		return err
+	}
+	keys := []string{}
+	for _, r := range gate.Reasons {
+		if r.Key != "" && strings.Contains(r.Text, a.About) {
+			keys = append(keys, r.Key)
+		}
+	}
+	words, err := c.Words(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	for _, w := range words {
+		if w.Reason == a.Word {
+			return nil
+		}
+	}
+	if len(keys) == 0 {
+		keys = append(keys, a.About)
+	}
+	for _, key := range keys {
+		if _, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: a.Word, Author: author}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (a Act) owe(ctx context.Context, c *client.Client, upgrade int64) error {
+	debts, err := c.Debts(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	for _, d := range debts {
+		if d.Text == a.Debt.Text {
+			return nil
+		}
+	}
+	n := *a.Debt
+	n.Author = author
+	_, err = c.AddDebt(ctx, upgrade, n)
 	return err
 }
 

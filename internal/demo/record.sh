@@ -34,11 +34,19 @@ check() { # check NAME COMMAND…: runs one check and keeps what it printed besi
     "$@" >"$out/$name.log" 2>&1 </dev/null || exit=$?
     local millis=$(($(date +%s%3N) - start))
     sed -i "s#$work/##g" "$out/$name.log"
-    printf '{"check":"%s","command":"%s","exit":%d,"commit":"%s","subject":"%s","startedAt":"%s","millis":%d,"versions":{"go":"%s","tsc":"%s","steelyard":"%s","binlabel":"%s"}}\n' \
-        "$name" "${*##*/node_modules/.bin/}" "$exit" "$(git rev-parse HEAD)" "$(git log -1 --format=%s)" "$(stamp)" "$millis" \
-        "$(go env GOVERSION | sed "s,^go,,")" "$("$tsc" --version | cut -d' ' -f2)" \
-        "$(sed -n 's/^require .*steelyard[^ ]* v//p' go.mod)" "$(sed -n 's/.*binlabel": "\(.*\)".*/\1/p' package.json)" >>"$out/runs.jsonl"
+    facts "$name" "${*##*/node_modules/.bin/}" "$exit" "$millis" "$(versions)" "$name.log"
+}
+
+facts() { # facts NAME COMMAND EXIT MILLIS VERSIONS FILE: writes down how a run was made
+    printf '{"file":"%s","check":"%s","command":"%s","exit":%d,"commit":"%s","subject":"%s","branch":"%s","startedAt":"%s","millis":%d,"versions":{%s},"commits":[%s]}\n' \
+        "$6" "$1" "$2" "$3" "$(git rev-parse HEAD)" "$(git log -1 --format=%s)" "$(git branch --show-current)" "$(stamp)" "$4" "$5" \
+        "$(git log -1 --format='{"id":"%H","subject":"%s","author":"%an","at":"%aI"}')" >>"$out/runs.jsonl"
     clock=$((clock + 60))
+}
+
+versions() { # of the ledger's tools and libraries
+    printf '"go":"%s","tsc":"%s","steelyard":"%s","binlabel":"%s"' "$(go env GOVERSION | sed "s,^go,,")" "$("$tsc" --version | cut -d' ' -f2)" \
+        "$(sed -n 's/^require .*steelyard[^ ]* v//p' go.mod)" "$(sed -n 's/.*binlabel": "\(.*\)".*/\1/p' package.json)"
 }
 
 stage() { # stage UPGRADE/NAME SUBJECT: commits the tree and records every check on it
@@ -114,10 +122,115 @@ sed -i 's/{"half a step", 250 \* mass.Gram, 35}/{"half a step", 250 * mass.Gram,
 sed -i 's/{kg}/{net}/' labels/sample.txt
 stage steelyard-4/07-rounding "Take the trade's rounding; the sample label names its unit"
 
-# The second upgrade stands in the middle.
+# An upgrade that has only just begun.
+stage steelyard-5/00-baseline "Before steelyard 5"
+
+# The next one stands in the middle.
 stage binlabel-4/00-baseline "Before binlabel 4"
 sed -i 's#3.0.2#4.0.0#' package.json
 labels 4
 stage binlabel-4/01-bump "Move to binlabel 4"
 sed -i 's/export function firstReady(): Printer | undefined {/export async function firstReady(): Promise<Printer | undefined> {/; s/listPrinters()\.find/(await listPrinters()).find/; s/listPrinters/printers/g' front/printing.ts
 stage binlabel-4/02-printers "Wait for the printers"
+
+# Orchard Desk, a project of its own, goes to ticket 2 in two legs.
+cd "$work/desk"
+git init -q -b main
+export TICKET_STATE=$work/state
+mkdir -p "$TICKET_STATE"
+clock=$(date -u -d "2031-04-07 07:30" +%s)
+
+versions() { printf '"go":"%s","orchardworks.example/ticket":"%s"' "$(go env GOVERSION | sed "s,^go,,")" "$(sed -n 's/^require .*ticket[^ ]* v//p' go.mod)"; }
+
+walked() { # walked: keeps what a person saw, read from standard input as TAP
+    cat >"$out/walk.log"
+    facts "hand out a ticket" "by hand, by Mirja" 0 240000 "$(versions)" walk.log
+}
+
+desk() { # desk NAME SUBJECT: commits the tree and records the commands on it, the tests twice
+    out=$here/recordings/ticket-2/$1
+    mkdir -p "$out"
+    gofmt -w .
+    git add -A
+    GIT_AUTHOR_DATE=$(stamp) GIT_COMMITTER_DATE=$(stamp) git commit -q --allow-empty -m "$2"
+    echo "ticket-2/$1: $2"
+    rm -f "$TICKET_STATE"/*
+    check build go build -gcflags=-e ./...
+    check test go test -count=1 -json ./...
+    mv "$out/test.log" "$out/test-1.log"
+    sed -i 's/"file":"test.log"/"file":"test-1.log"/' "$out/runs.jsonl"
+    check test go test -count=1 -json ./...
+    check start go run ./cmd/desk
+    git archive --format=zip -o "$out/source.zip" HEAD
+    clock=$((clock + 5400))
+}
+
+move() { # move FROM TO FOLDER: another version of the library
+    sed -i "s#ticket\(/v2\)\? v$1#ticket$4 v$2#; s#ticket\(/v2\)\? => .*#ticket$4 => ../$3#" go.mod
+    find . -name '*.go' -exec sed -i "s#\"orchardworks.example/ticket\(/v2\)\?\"#\"orchardworks.example/ticket$4\"#" {} +
+}
+
+desk 00-baseline "Tickets and the wall"
+walked <<'TAP'
+TAP version 14
+1..3
+ok 1 - ask for a ticket
+ok 2 - switch the desk off and on again # SKIP the numbers begin anew in 1.4
+ok 3 - look at the wall
+TAP
+git switch -q -c ticket-2
+move 1.4.0 1.9.0 ticket-1.9 ""
+desk 01-minor "Move to ticket 1.9"
+find . -name '*.go' -exec sed -i 's/ticket\.Open/ticket.Dial/' {} +
+sed -i 's/^func TestFirst(t \*testing.T) {/&\n\tt.Setenv("TICKET_STATE", t.TempDir())/' queue/queue_test.go
+desk 02-dial "Dial in place of Open; the first ticket is the first of a fresh folder"
+walked <<'TAP'
+TAP version 14
+1..3
+ok 1 - ask for a ticket
+ok 2 - switch the desk off and on again
+ok 3 - look at the wall
+TAP
+
+move 1.9.0 2.0.0 ticket-2 /v2
+desk 03-major "Move to ticket 2"
+sed -i 's/ticket.Stamp(d.waiting.Next())/ticket.Stamp(d.waiting.Next(), ticket.Plain)/' queue/queue.go
+sed -i 's/ticket.Stamp(w.turn.Next())/ticket.Stamp(w.turn.Next(), ticket.Plain)/' counter/counter.go
+desk 04-style "A style for every stamp"
+# The wall has room for what it always showed: a workaround until it is replaced.
+cat >counter/counter.go <<'GO'
+// Package counter shows on the wall whose turn it is.
+package counter
+
+import (
+	"strings"
+
+	"orchardworks.example/ticket/v2"
+)
+
+// Wall is the display on the wall.
+type Wall struct{ turn *ticket.Queue }
+
+// New switches the display on.
+func New() *Wall { return &Wall{turn: ticket.Dial("counter")} }
+
+// Call shows the next number, which has to fit into four characters.
+func (w *Wall) Call() string {
+	number := strings.TrimPrefix(ticket.Stamp(w.turn.Next(), ticket.Plain), "No. ")
+	// Workaround: the old wall shows leading zeros as eights.
+	return strings.TrimLeft(number, "0")
+}
+GO
+mkdir -p evening
+printf '// Package evening prints the tickets of the late shift.\npackage evening\n\nimport "orchardworks.example/ticket/v2"\n\n// Last is the last ticket of the day.\nfunc Last(n int) string { return ticket.Stamp(n) }\n' >evening/evening.go
+desk 05-merge "Merge the late shift"
+sed -i 's/ticket.Stamp(n)/ticket.Stamp(n, ticket.Short)/' evening/evening.go
+sed -i 's/"No. 1"/"No. 001"/; s/want No. 1/want No. 001/' queue/queue_test.go
+desk 06-green "Three digits on every ticket"
+walked <<'TAP'
+TAP version 14
+1..3
+ok 1 - ask for a ticket
+ok 2 - switch the desk off and on again
+ok 3 - look at the wall
+TAP

@@ -6,17 +6,41 @@ import "unicausa/internal/api"
 const (
 	steelyard = "orchardworks.example/steelyard"
 	binlabel  = "@orchardworks/binlabel"
+	ticket    = "orchardworks.example/ticket"
+)
+
+// The made-up projects.
+const (
+	ledger = "orchard-ledger"
+	desk   = "orchard-desk"
 )
 
 func fix(about, reason string) Act {
 	return Act{About: about, Kind: api.NewDecisionKindFix, Reason: reason}
 }
 
-// Story is the two upgrades of Orchard Ledger: one to its end, one in the
-// middle.
+// Story is the upgrades of the co-operative: two to their ends, of which one
+// goes in two legs, one in the middle, and one that has only just begun.
 var Story = []Upgrade{
 	{
-		Folder: "steelyard-4", Name: "steelyard 4 and binlabel 3",
+		Folder: "ticket-2", Project: desk, Name: "ticket 2",
+		Moves: []api.Move{{Package: ticket, From: "1.4.0", To: "1.9.0"}},
+		Notes: []Document{{ticket, "ticket.md"}},
+		Stages: []Stage{
+			{Folder: "00-baseline", Decisions: []Act{{About: "backup", Word: "no data moves: tickets live for a day"}}},
+			{Folder: "01-minor"},
+			{Folder: "02-dial", Claims: []Act{fix("ticket.Open", "Dial goes on with a queue, as the wall wants it"), fix("TestFirst", "every test has a folder of its own")}},
+			{Folder: "03-major", Next: []api.Move{{Package: ticket, From: "1.9.0", To: "2.0.0"}}},
+			{Folder: "04-style", Claims: []Act{fix("Stamp", "plain, as it was")}},
+			{Folder: "05-merge", Claims: []Act{fix("TestCall", "the wall leaves the zeros out")}, Decisions: []Act{{About: "TestFirst", Kind: api.NewDecisionKindAccept, Reason: "three digits read better from afar"}, {Debt: &api.NewDebt{
+				Kind: "workaround", Text: "the old wall shows leading zeros as eights", Due: "2031-10-01", File: "counter/counter.go",
+				Code: "\t// Workaround: the old wall shows leading zeros as eights.\n\treturn strings.TrimLeft(number, \"0\")",
+			}}}},
+			{Folder: "06-green", Claims: []Act{fix("Stamp", "the late shift too")}},
+		},
+	},
+	{
+		Folder: "steelyard-4", Project: ledger, Name: "steelyard 4 and binlabel 3",
 		Moves: []api.Move{{Package: steelyard, From: "3.7.0", To: "4.1.0"}, {Package: binlabel, From: "2.4.1", To: "3.0.2"}},
 		Notes: []Document{{steelyard, "steelyard.md"}, {binlabel, "binlabel-3.md"}},
 		Stages: []Stage{
@@ -47,7 +71,7 @@ var Story = []Upgrade{
 		},
 	},
 	{
-		Folder: "binlabel-4", Name: "binlabel 4",
+		Folder: "binlabel-4", Project: ledger, Name: "binlabel 4",
 		Moves: []api.Move{{Package: binlabel, From: "3.0.2", To: "4.0.0"}},
 		Notes: []Document{{binlabel, "binlabel-4.md"}},
 		Stages: []Stage{
@@ -55,5 +79,11 @@ var Story = []Upgrade{
 			{Folder: "01-bump", Decisions: []Act{{About: "Parameter 'printer'", Into: "listPrinters", Reason: "its type is lost with the name that is gone"}}},
 			{Folder: "02-printers", Claims: []Act{fix("listPrinters", "the front waits for its printers")}},
 		},
+	},
+	{
+		Folder: "steelyard-5", Project: ledger, Name: "steelyard 5",
+		Moves:  []api.Move{{Package: steelyard, From: "4.1.0", To: "5.0.0"}},
+		Notes:  []Document{{steelyard, "steelyard-5.md"}},
+		Stages: []Stage{{Folder: "00-baseline"}},
 	},
 }

@@ -283,23 +283,24 @@ func (t *Told) closing(b *strings.Builder) {
 func (t *Told) timeLine(b *strings.Builder) {
 	fmt.Fprintf(b, "\n## Time line\n\n| when | what | causes left |\n| --- | --- | ---: |\n")
 	last := ""
+	baseline := false
 	for i := len(t.Runs) - 1; i >= 0; i-- {
 		r := &t.Runs[i]
-		left := ""
+		baseline = baseline || r.Baseline
+		if i > 0 && r.Facts.Commit != "" && t.Runs[i-1].Facts.Commit == r.Facts.Commit {
+			continue // of the runs on one commit the last says where it stood
+		}
+		left, what := "", r.Facts.Subject
 		if r.Delta != nil {
 			left = fmt.Sprint(r.Delta.CausesLeft)
 		}
-		// Of the runs on one commit the last says where it stood.
-		if i > 0 && t.Runs[i-1].Facts.Commit == r.Facts.Commit && r.Facts.Commit != "" && t.Runs[i-1].Baseline == r.Baseline {
-			continue
-		}
-		what := r.Facts.Subject
 		if what == "" {
 			what = "run of " + r.Facts.Check
 		}
-		if r.Baseline {
+		if baseline {
 			what += " (baseline)"
 		}
+		baseline = false
 		when := r.Facts.StartedAt.UTC().Format("2006-01-02 15:04")
 		if when[:10] == last {
 			when = when[11:]
@@ -347,16 +348,19 @@ func (t *Told) lessons(b *strings.Builder) {
 		} else {
 			silent++
 		}
-		if c.Returned {
-			returned++
-		}
 		if c.Uncovered {
 			uncovered++
 		}
 	}
+	opened := map[string]int{}
 	for i := range t.Runs {
-		if t.Runs[i].Delta != nil {
-			refuted += len(t.Runs[i].Delta.Disproved)
+		if d := t.Runs[i].Delta; d != nil {
+			refuted += len(d.Disproved)
+			for _, id := range d.Opened {
+				if opened[id]++; opened[id] == 2 {
+					returned++
+				}
+			}
 		}
 	}
 	if told+silent > 0 {

@@ -72,7 +72,7 @@ func (s *Service) next(ctx context.Context, id int64, n api.NewLeg) error {
 		}
 	}
 	if shut > 0 && n.Reason == "" {
-		return fmt.Errorf("%w: the gate of the current leg is shut for %d reasons: see unicausa gate, or say with a reason why to go on", store.ErrConflict, shut)
+		return fmt.Errorf("%w: the gate of the current leg is shut (reasons: %d): see unicausa gate, or say with a reason why to go on", store.ErrNotYet, shut)
 	}
 	if shut == 0 {
 		n.Reason = ""

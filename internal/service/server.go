@@ -163,7 +163,7 @@ func (s *Service) problem(c *echo.Context, err error) {
 		p.Status, p.Detail = http.StatusRequestEntityTooLarge, fmt.Sprintf("the upload is larger than %d MiB: record less at once, or start the service with a larger --max-upload", tooLarge.Limit>>20)
 	case errors.Is(err, store.ErrNotFound):
 		p.Status = http.StatusNotFound
-	case errors.Is(err, store.ErrConflict), errors.Is(err, store.ErrChanged):
+	case errors.Is(err, store.ErrConflict), errors.Is(err, store.ErrChanged), errors.Is(err, store.ErrNotYet):
 		p.Status = http.StatusConflict
 	case errors.As(err, &down), errors.As(err, &network), pgconn.SafeToRetry(err), refused(err):
 		p.Status, p.Detail = http.StatusServiceUnavailable, "the database does not answer: nothing was stored; try again once it is back"

@@ -50,8 +50,9 @@ func (r *Recording) claim(cause string, c api.NewCommit, number int) error {
 	return addEvent(r.ctx, r.tx, r.upgrade, event{kind: "decision", cause: cause, text: fmt.Sprintf("%s: fix, %s (commit %.10s)", cause, c.Subject, c.ID), author: c.Author})
 }
 
-// Commits lists the commits of an upgrade with what the first runs behind each
-// brought, the latest first. Where runs cover several commits at once, what
+// Commits lists the commits of an upgrade, with the causes that their messages
+// name or that people say they fix, and what the first runs behind each brought,
+// the latest first. Where runs cover several commits at once, what
 // they brought is told of each, with how many share it.
 func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error) {
 	runs, err := s.Runs(ctx, upgrade)
@@ -66,7 +67,10 @@ func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error
 		Causes  doc[[]string] `db:"causes"`
 		Run     int           `db:"run"`
 	}
-	err = s.db.SelectContext(ctx, &rows, `SELECT id, subject, author, committed_at, causes, run FROM git_commit WHERE upgrade_id = $1 ORDER BY ordinal DESC`, upgrade)
+	err = s.db.SelectContext(ctx, &rows, `
+		SELECT id, subject, author, committed_at, causes || (SELECT coalesce(jsonb_agg(DISTINCT c.name), '[]') FROM decision d JOIN cause c ON c.id = d.cause_id
+			JOIN leg l ON l.id = c.leg_id WHERE l.upgrade_id = $1 AND d.commit_id = git_commit.id AND d.undone_at IS NULL AND NOT git_commit.causes ? c.name) AS causes, run
+		FROM git_commit WHERE upgrade_id = $1 ORDER BY ordinal DESC`, upgrade)
 	if err != nil {
 		return nil, fmt.Errorf("reading the commits: %w", err)
 	}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"sort"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -223,8 +224,10 @@ func (s *Store) FoundDebts(ctx context.Context, upgrade int64) ([]api.FoundDebt,
 	type place struct{ file, code string }
 	booked := map[place]bool{}
 	for _, d := range debts {
-		if !d.Settled {
-			booked[place{d.File, d.Code}] = true
+		for _, line := range strings.Split(d.Code, "\n") {
+			if !d.Settled {
+				booked[place{d.File, strings.TrimSpace(line)}] = true
+			}
 		}
 	}
 	list := []api.FoundDebt{}

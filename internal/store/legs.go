@@ -128,7 +128,7 @@ func (s *Store) NextLeg(ctx context.Context, upgrade int64, n api.NewLeg) error 
 				return err
 			}
 		case err != nil:
-			return fmt.Errorf("%w: no leg is planned: say what moves next", ErrConflict)
+			return fmt.Errorf("%w: no leg is planned: say what moves next", ErrNotYet)
 		}
 		if _, err := tx.ExecContext(ctx, `UPDATE leg SET status = 'done', reason = $2 WHERE id = $1`, current, n.Reason); err != nil {
 			return fmt.Errorf("storing the leg: %w", err)

@@ -27,6 +27,7 @@ var (
 	ErrNotFound = errors.New("not found")
 	ErrConflict = errors.New("already there")
 	ErrChanged  = errors.New("changed meanwhile")
+	ErrNotYet   = errors.New("not yet")
 )
 
 // Store is the records behind a pool of connections. Enqueue is called inside

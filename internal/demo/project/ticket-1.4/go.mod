@@ -1,0 +1,3 @@
+module orchardworks.example/ticket
+
+go 1.26

@@ -1,0 +1,3 @@
+module orchardworks.example/ticket/v2
+
+go 1.26
