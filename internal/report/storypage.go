@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"io"
 	"sort"
+	"strings"
 
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/extension"
@@ -28,9 +29,10 @@ func StoryHTML(w io.Writer, story Story, t *Told) error {
 	if err != nil {
 		return err
 	}
+	title, rest, _ := strings.Cut(body.String(), "</h1>")
 	return page.Execute(w, map[string]any{
 		"Title": t.Overview.Upgrade.Name, "Made": now().UTC().Format("2006-01-02 15:04 UTC"), "Chart": burndown(t.Overview.History),
-		"Body": template.HTML(body.String()), // of goldmark, which lets no raw HTML through
+		"Head": template.HTML(title + "</h1>"), "Body": template.HTML(rest), // of goldmark, which lets no raw HTML through
 	})
 }
 

@@ -39,6 +39,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
     k: ["cause before", () => setAt((n) => Math.max(n - 1, 0))],
     o: ["open the cause", () => go(listed[at])],
   });
+  const begins = overview.preparation.length > 0;
   const lists = { upgrade: upgrade.id, selected: listed[at]?.id };
   return (
     <>
@@ -53,10 +54,12 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
           <DebtList upgrade={upgrade.id} debts={overview.due} />
         </section>
       )}
-      <div className={`mt-8 grid gap-8 ${overview.preparation.length > 0 ? "lg:grid-cols-2" : ""}`}>
-        {overview.preparation.length > 0 && <Prepare upgrade={upgrade.id} list={overview.preparation} />}
-        <Route overview={overview} />
-      </div>
+      {begins && (
+        <div className="mt-8 grid gap-8 lg:grid-cols-2">
+          <Prepare upgrade={upgrade.id} list={overview.preparation} />
+          <Route overview={overview} />
+        </div>
+      )}
       <div className="mt-8 grid gap-8 lg:grid-cols-2">
         <section>
           <Heading aside={overview.pending > 0 ? `${overview.pending} runs are being processed` : undefined}>
@@ -79,6 +82,11 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
         <Folded title={`${settled.length} cleared`} causes={settled} lists={lists} />
         <Folded title={`${known.length} there before the bump`} causes={known} lists={lists} />
       </section>
+      {!begins && (
+        <div className="mt-8">
+          <Route overview={overview} />
+        </div>
+      )}
     </>
   );
 }

@@ -23,7 +23,8 @@ export function HistoryChart({ upgrade, history, causes }: Props) {
   if (history.length === 0) {
     return <p className="text-soft">Nothing to draw before the first run after the bump.</p>;
   }
-  const order = causes.filter((c) => !c.known).map((c) => c.id);
+  // The runs of earlier legs have causes of their own.
+  const order = [...new Set(history.flatMap((h) => Object.keys(h.causes)))];
   order.sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
   const totals = history.map((h) => Object.values(h.causes).reduce((a, b) => a + b, 0));
   const top = niceTop(Math.max(...totals, 1));
