@@ -93,6 +93,7 @@ func TestProblems(t *testing.T) {
 	late, lateBody := recording([3]string{"input", "a.log", "x"}, [3]string{"run", "", facts})
 	badFacts, badFactsBody := recording([3]string{"run", "", "{"}, [3]string{"input", "a.log", "x"})
 	noCheck, noCheckBody := recording([3]string{"run", "", `{"check":"  "}`}, [3]string{"input", "a.log", "x"})
+	drawn, drawnBody := recording([3]string{"run", "", facts}, [3]string{"input", "a.log", "x"}, [3]string{"picture", "a.txt", "x"})
 	other, otherBody := recording([3]string{"run", "", facts}, [3]string{"drawing", "a.png", "x"})
 	noZip, noZipBody := recording([3]string{"run", "", facts}, [3]string{"input", "a.log", "x"}, [3]string{"source", "s.zip", "no zip"})
 	cut, cutBody := recording([3]string{"run", "", facts}, [3]string{"input", "a.log", strings.Repeat("x", 1000)})
@@ -122,6 +123,25 @@ func TestProblems(t *testing.T) {
 		{"empty notes", "POST", base + "/notes", plain, `{"name":"a.md","text":"  "}`, 400, "a.md is empty"},
 		{"nameless notes", "POST", base + "/notes", plain, `{"name":"","text":"x"}`, 400, "name is empty"},
 		{"binary notes", "POST", base + "/notes", plain, `{"name":"a.md","text":"\u0000"}`, 400, "binary"},
+		{"a word on nothing", "POST", base + "/words", plain, `{"about":" ","reason":"x"}`, 400, "about is empty"},
+		{"a word without a reason", "POST", base + "/words", plain, `{"about":"backup","reason":""}`, 400, "say in a sentence what you looked at"},
+		{"no such word", "DELETE", base + "/words/999999", "", "", 404, "word 999999"},
+		{"no such decision", "DELETE", base + "/decisions/999999", "", "", 404, "decision 999999"},
+		{"a leg of no kind", "POST", base + "/legs", plain, `{"kind":"jump"}`, 400, "give plan, next or restart"},
+		{"a leg that moves nothing", "POST", base + "/legs", plain, `{"kind":"plan"}`, 400, "moves is empty"},
+		{"a leg abandoned for no reason", "POST", base + "/legs", plain, `{"kind":"restart"}`, 400, "say why the leg is abandoned"},
+		{"the next leg behind a shut gate", "POST", base + "/legs", plain, `{"kind":"next","moves":[{"package":"a","from":"1","to":"2"}]}`, 409, "the gate of the current leg is shut"},
+		{"no next leg", "POST", base + "/legs", plain, `{"kind":"next","reason":"anyway"}`, 409, "no leg is planned"},
+		{"causes of no leg", "GET", base + "/causes?leg=9", "", "", 404, "leg 9"},
+		{"a debt without end", "POST", base + "/debts", plain, `{"kind":"shim","text":"x","due":""}`, 400, "due is empty"},
+		{"a debt of no kind", "POST", base + "/debts", plain, `{"kind":"loan","text":"x","due":"y"}`, 400, "kind is \"loan\""},
+		{"no such debt", "GET", base + "/debts/999999", "", "", 404, "debt 999999"},
+		{"a debt paid somehow", "PUT", base + "/debts/1", plain, `{"how":" "}`, 400, "say how the debt was paid"},
+		{"a workaround for ever", "POST", base + "/causes/C1/decisions", plain, `{"kind":"fix","reason":"x","file":"a.go","code":"x()"}`, 400, "say when the workaround comes out again"},
+		{"no such report", "GET", base + "/stories/tale", "", "", 400, "give today, pull-request or closing"},
+		{"no such picture", "GET", base + "/runs/1/pictures/7", "", "", 404, "picture 7"},
+		{"no picture", "POST", runs, drawn, drawnBody, 400, "a.txt is no PNG and no JPEG"},
+		{"no casebook", "POST", "/api/v1/casebook", plain, `{"format":"x","version":1,"cases":[]}`, 400, "this is no casebook"},
 		{"no form", "POST", runs, plain, "{}", 400, "multipart/form-data"},
 		{"no input", "POST", runs, noInput, noInputBody, 400, "there is no part input"},
 		{"run too late", "POST", runs, late, lateBody, 400, "the first part is \"input\""},

@@ -219,6 +219,7 @@ const (
 	Claimed   DecisionOutcome = "claimed"
 	Disproved DecisionOutcome = "disproved"
 	Proved    DecisionOutcome = "proved"
+	Returned  DecisionOutcome = "returned"
 )
 
 // Valid indicates whether the value is a known member of the DecisionOutcome enum.
@@ -229,6 +230,8 @@ func (e DecisionOutcome) Valid() bool {
 	case Disproved:
 		return true
 	case Proved:
+		return true
+	case Returned:
 		return true
 	default:
 		return false

@@ -156,7 +156,21 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
-	return showRun(std.out, run)
+	return errors.Join(r.due(ctx), showRun(std.out, run))
+}
+
+// due tells of the debts that the upgrade, or the day, brings due.
+func (r *recorder) due(ctx context.Context) error {
+	debts, err := r.c.Debts(ctx, r.upgrade)
+	if err != nil {
+		return err
+	}
+	for _, d := range debts {
+		if d.IsDue {
+			fmt.Fprintf(r.std.out, "! a debt is due, %s: %s (unicausa debts)\n", d.Why, d.Text)
+		}
+	}
+	return nil
 }
 
 // patternsOf are the project's own patterns as they are sent.

@@ -46,7 +46,7 @@ func recordAll(ctx context.Context, cmd *cli.Command, std streams) error {
 			return errors.Join(report.Summary(std.out, runs), err)
 		}
 	}
-	if err := report.Summary(std.out, runs); err != nil {
+	if err := errors.Join(report.Summary(std.out, runs), r.due(ctx)); err != nil {
 		return err
 	}
 	for _, name := range walks {

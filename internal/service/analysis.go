@@ -178,6 +178,9 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 	if c.Judged, err = a.Judged(); err != nil {
 		return nil, nil, err
 	}
+	if c.Settled, err = a.Settled(); err != nil {
+		return nil, nil, err
+	}
 	if c.Corrections, err = a.Corrections(); err != nil {
 		return nil, nil, err
 	}

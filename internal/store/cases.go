@@ -57,6 +57,26 @@ func (s *Store) Cases(ctx context.Context, but int64) ([]casebook.Case, error) {
 	return casebook.Gather(list), nil
 }
 
+// Settled says of the signatures of other upgrades' causes how often each change
+// explained them.
+func (a *Analysis) Settled() (map[string]map[string]int, error) {
+	cases, err := a.store.Cases(a.ctx, a.Upgrade)
+	if err != nil {
+		return nil, err
+	}
+	settled := map[string]map[string]int{}
+	for _, c := range cases {
+		if c.ChangeID == "" {
+			continue
+		}
+		if settled[c.Signature] == nil {
+			settled[c.Signature] = map[string]int{}
+		}
+		settled[c.Signature][c.ChangeID] += c.Helped + 1
+	}
+	return settled, nil
+}
+
 // TakeCases keeps cases that were handed on, and tells how many were not known.
 func (s *Store) TakeCases(ctx context.Context, cases []casebook.Case) (fresh int, err error) {
 	for _, c := range cases {

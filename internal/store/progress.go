@@ -202,17 +202,18 @@ func (a *Analysis) judgeFixes(p Progress) error {
 		ID    int64  `db:"id"`
 		Cause string `db:"name"`
 		After int    `db:"after_run"`
+		Was   string `db:"outcome"`
 	}
 	err := a.tx.SelectContext(a.ctx, &claims, `
-		SELECT d.id, c.name, d.after_run FROM decision d JOIN cause c ON c.id = d.cause_id
-		WHERE c.leg_id = $1 AND d.outcome = 'claimed' AND d.after_run < $2 AND d.id = (SELECT max(id) FROM decision WHERE cause_id = c.id AND undone_at IS NULL)
+		SELECT d.id, c.name, d.after_run, d.outcome FROM decision d JOIN cause c ON c.id = d.cause_id
+		WHERE c.leg_id = $1 AND d.outcome IN ('claimed', 'proved') AND d.after_run < $2 AND d.id = (SELECT max(id) FROM decision WHERE cause_id = c.id AND undone_at IS NULL)
 		ORDER BY d.id`, a.Leg, p.Run.Number)
 	if err != nil {
 		return fmt.Errorf("reading the fixes: %w", err)
 	}
 	for _, c := range claims {
-		outcome := p.State.Judge(c.Cause, c.After)
-		if outcome == track.Claimed {
+		outcome := p.State.Judge(c.Cause, c.After, track.Outcome(c.Was))
+		if string(outcome) == c.Was {
 			continue
 		}
 		if _, err := a.tx.ExecContext(a.ctx, `UPDATE decision SET outcome = $2, outcome_run = $3 WHERE id = $1`, c.ID, outcome, p.Run.Number); err != nil {

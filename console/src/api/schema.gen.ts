@@ -1318,7 +1318,7 @@ export interface components {
             /** @description It was taken back */
             undone?: boolean;
             /** @enum {string} */
-            outcome?: "claimed" | "proved" | "disproved";
+            outcome?: "claimed" | "proved" | "disproved" | "returned";
             outcomeRun?: number;
         };
         Cause: {

@@ -102,6 +102,7 @@ const (
 	Undecided  = "undecided"
 	Unproved   = "fix-unproved"
 	Refuted    = "fix-disproved"
+	Returned   = "fix-returned"
 	Unsettled  = "cannot-tell"
 	Silenced   = "silenced"
 	SilentRisk = "silent-risk"
@@ -234,6 +235,8 @@ func (v *Verdict) cause(c Cause) {
 		reason.Code, reason.Text = Undecided, fmt.Sprintf("%s is undecided: %s", c.ID, c.Title)
 	case c.Decision == "fix" && c.Fix == track.Disproved:
 		reason.Code, reason.Text = Refuted, fmt.Sprintf("%s was claimed fixed, and a later run still shows it: %s", c.ID, c.Title)
+	case c.Decision == "fix" && (c.Fix == track.Back || c.Fix == track.Proved):
+		reason.Code, reason.Text = Returned, fmt.Sprintf("%s was fixed, and has returned: %s", c.ID, c.Title)
 	case c.Decision == "fix":
 		reason.Code, reason.Text = Unproved, fmt.Sprintf("%s is claimed fixed, and no run has proved it yet: %s", c.ID, c.Title)
 	case (c.Decision == "defer" || c.Decision == "wait") && c.Due == "":

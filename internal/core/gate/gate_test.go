@@ -52,7 +52,7 @@ func TestJudge(t *testing.T) {
 		{"a claimed fix", passing, []Cause{{ID: "C1", Status: track.Shown, Decision: "fix", Fix: track.Claimed}}, Unproved, "no run has proved it yet"},
 		{"a disproved fix", passing, []Cause{{ID: "C1", Status: track.Shown, Decision: "fix", Fix: track.Disproved}}, Refuted, "a later run still shows it"},
 		{"a proved fix", passing, []Cause{{ID: "C1", Status: track.Cleared, Decision: "fix", Fix: track.Proved}}, "", ""},
-		{"a fix that was proved and came back", passing, []Cause{{ID: "C1", Status: track.Shown, Decision: "fix", Fix: track.Proved}}, Unproved, "C1"},
+		{"a fix that was proved and came back", passing, []Cause{{ID: "C1", Status: track.Shown, Decision: "fix", Fix: track.Back}}, Returned, "C1 was fixed, and has returned"},
 		{"deferred", passing, []Cause{{ID: "C1", Status: track.Shown, Decision: "defer", Due: "jar 6"}}, "", ""},
 		{"deferred until nobody knows", passing, []Cause{{ID: "C1", Title: "no lid", Status: track.Shown, Decision: "defer"}}, NoMoment, "nothing says until when: no lid"},
 		{"a test that was deleted while red", passing, []Cause{{ID: "C1", Title: "no lid", Status: track.Hidden, Silenced: 2}}, Silenced, "2 tests were deleted or skipped while red"},

@@ -261,20 +261,26 @@ const (
 	Claimed   Outcome = "claimed"
 	Proved    Outcome = "proved"
 	Disproved Outcome = "disproved"
+	Back      Outcome = "returned" // it was proved, and a later run shows the cause again
 )
 
 // Judge says what runs up to this one prove of a fix that was claimed after
 // run claimed: it is proved once every symptom of the cause is cleared, and
-// disproved when a later run still shows one.
-func (s *State) Judge(cause string, claimed int) Outcome {
+// disproved when a later run still shows one. One that was proved before has
+// returned where a symptom is shown again.
+func (s *State) Judge(cause string, claimed int, before Outcome) Outcome {
 	c := s.Causes[cause]
 	if c == nil || c.Status == Cleared {
 		return Proved
 	}
 	for _, t := range s.Symptoms {
-		if t.Cause == cause && t.Status == Shown && t.Last > claimed {
-			return Disproved
+		if t.Cause != cause || t.Status != Shown || t.Last <= claimed {
+			continue
 		}
+		if before == Proved || before == Back {
+			return Back
+		}
+		return Disproved
 	}
-	return Claimed
+	return before
 }

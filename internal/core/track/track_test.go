@@ -110,13 +110,13 @@ func TestAFixIsProved(t *testing.T) {
 	l := newLeg(t, "")
 	l.run("build", 1, header+lidGone+capGone)
 	l.want("C1 shown, C2 shown")
-	if l.state.Judge("C1", 1) != Claimed || l.state.Judge("C2", 1) != Claimed {
+	if l.state.Judge("C1", 1, Claimed) != Claimed || l.state.Judge("C2", 1, Claimed) != Claimed {
 		t.Error("without a later run a fix is more than claimed")
 	}
 	l.run("build", 1, header+capGone)
 	l.want("C1 cleared, C2 shown")
-	if l.state.Judge("C1", 1) != Proved || l.state.Judge("C2", 1) != Disproved {
-		t.Errorf("the fixes are %s and %s", l.state.Judge("C1", 1), l.state.Judge("C2", 1))
+	if l.state.Judge("C1", 1, Claimed) != Proved || l.state.Judge("C2", 1, Claimed) != Disproved {
+		t.Errorf("the fixes are %s and %s", l.state.Judge("C1", 1, Claimed), l.state.Judge("C2", 1, Claimed))
 	}
 	l.run("build", 0, "")
 	l.want("C1 cleared, C2 cleared")
@@ -143,7 +143,7 @@ func TestHiddenIsNotCleared(t *testing.T) {
 	l.run("build", 1, header+lidGone)
 	l.run("build", 1, "a.go:1:8: no required module provides package example.org/jar; to add it:\n\tgo get example.org/jar\n")
 	l.want("C1 hidden, C2 shown")
-	if l.state.Judge("C1", 1) != Claimed {
+	if l.state.Judge("C1", 1, Claimed) != Claimed {
 		t.Error("a fix is judged by a run that could not tell")
 	}
 	l.run("build", 0, "")
@@ -264,7 +264,7 @@ func TestIdentities(t *testing.T) {
 	if !reflect.DeepEqual(l.state.Identities(), first) {
 		t.Error("a cleared cause is no longer recognised")
 	}
-	if l.state.Judge("C99", 0) != Proved {
+	if l.state.Judge("C99", 0, Claimed) != Proved {
 		t.Error("a cause that is not there is not settled")
 	}
 }

@@ -1,6 +1,7 @@
 package triage
 
 import (
+	"strconv"
 	"strings"
 
 	"unicausa/internal/core/cluster"
@@ -184,6 +185,23 @@ const (
 	taughtYes = 0.8
 	taughtNo  = -1.2
 )
+
+// remember lets how a cause was settled in other upgrades speak for the change
+// that explained it there.
+func remember(causes []explained, settled map[string]map[string]int) {
+	for i := range causes {
+		e := &causes[i]
+		before := settled[e.Identity().Signature]
+		for n := range e.links {
+			if times := before[e.links[n].Change.ID]; times > 0 {
+				e.links[n].Add(cluster.Because{What: "explained it in other upgrades", Value: strconv.Itoa(times), Weight: taughtYes})
+			}
+		}
+		if len(before) > 0 {
+			e.links = link.Sorted(e.links)
+		}
+	}
+}
 
 // teach lets what people confirmed and rejected speak for other causes: a
 // change that was confirmed for one is likelier where it shares a name with

@@ -141,3 +141,30 @@ func TestSteps(t *testing.T) {
 		}
 	}
 }
+
+// TestSettledElsewhere holds that a change which explained the same cause in
+// another upgrade is likelier here, and says why; of another cause it is not.
+func TestSettledElsewhere(t *testing.T) {
+	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- The lids `Lid` of jars changed.\n- Caps changed: `Cap`.\n"))
+	score := func(settled map[string]map[string]int, cause string) (float64, string) {
+		r := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Settled: settled})
+		for _, c := range r.Causes {
+			if c.ID == cause && len(c.Links) > 0 {
+				return c.Links[0].Score, fmt.Sprint(c.Links[0].Because)
+			}
+		}
+		t.Fatalf("%s has no link", cause)
+		return 0, ""
+	}
+	first := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes})
+	settled := map[string]map[string]int{first.Causes[0].Signature: {first.Causes[0].Links[0].Change: 3}}
+	before, _ := score(nil, "C1")
+	after, why := score(settled, "C1")
+	if after <= before || !strings.Contains(why, "explained it in other upgrades") {
+		t.Errorf("the score goes from %v to %v: %s", before, after, why)
+	}
+	other, _ := score(nil, "C2")
+	if same, why := score(settled, "C2"); same != other {
+		t.Errorf("another cause's goes from %v to %v: %s", other, same, why)
+	}
+}

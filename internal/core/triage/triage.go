@@ -33,6 +33,9 @@ type Case struct {
 	// Judged says of a cause's ID which changes people confirmed (true) and
 	// which they rejected (false).
 	Judged map[string]map[string]bool
+	// Settled says of a cause's signature how often each change explained it
+	// where it was settled in other upgrades.
+	Settled map[string]map[string]int
 	// Corrections are what people say of where symptoms belong, in order.
 	Corrections []Correction
 }
@@ -73,6 +76,7 @@ func Run(c Case) Report {
 	causes := explain(drawing.Groups, drawing.Index)
 	rank(causes, tree)
 	causes = correct(causes, c, drawing.Index)
+	remember(causes, c.Settled)
 	teach(causes, c.Judged)
 	rank(causes, tree)
 

@@ -87,6 +87,8 @@ CREATE TABLE imported_case (
 );
 
 ALTER TABLE symptom ADD COLUMN silenced boolean NOT NULL DEFAULT false; -- its test is skipped or gone
+ALTER TABLE decision DROP CONSTRAINT decision_outcome_check;
+ALTER TABLE decision ADD CONSTRAINT decision_outcome_check CHECK (outcome IN ('', 'claimed', 'proved', 'disproved', 'returned'));
 ALTER TABLE decision ADD COLUMN undone_by text;
 ALTER TABLE decision ADD COLUMN undone_at timestamptz;
 ALTER TABLE event ADD COLUMN author text NOT NULL DEFAULT '';
@@ -94,6 +96,9 @@ ALTER TABLE event ADD COLUMN author text NOT NULL DEFAULT '';
 -- +goose Down
 ALTER TABLE event DROP COLUMN author;
 ALTER TABLE decision DROP COLUMN undone_by, DROP COLUMN undone_at;
+UPDATE decision SET outcome = 'disproved' WHERE outcome = 'returned';
+ALTER TABLE decision DROP CONSTRAINT decision_outcome_check;
+ALTER TABLE decision ADD CONSTRAINT decision_outcome_check CHECK (outcome IN ('', 'claimed', 'proved', 'disproved'));
 ALTER TABLE symptom DROP COLUMN silenced;
 DROP TABLE imported_case, found_debt, debt, word, git_commit, picture;
 ALTER TABLE run DROP COLUMN branch, DROP COLUMN diff;
