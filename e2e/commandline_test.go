@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -133,17 +134,61 @@ func checks(t *testing.T, status int, parts ...string) string {
 	return printed
 }
 
+// hand is how a person acts: by the command line, or in the browser.
+type hand interface {
+	confirm(t *testing.T, cause string)
+	decide(t *testing.T, cause, kind, reason string)
+	vouch(t *testing.T, code, reason string)
+	gate(t *testing.T, open bool, parts ...string)
+}
+
+type byCommand struct{}
+
+func (byCommand) confirm(t *testing.T, cause string) {
+	want(t, 0, []string{cause + ": link to CHANGELOG.md:5 confirmed"}, "confirm", cause)
+}
+
+func (byCommand) decide(t *testing.T, cause, kind, reason string) {
+	want(t, 0, []string{cause + ": " + kind + ", " + reason}, "decide", cause, kind, "--reason", reason)
+}
+
+func (byCommand) vouch(t *testing.T, code, reason string) {
+	gate, err := here(t).Gate(t.Context(), current(t), "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, r := range gate.Reasons {
+		if r.Code == code {
+			want(t, 0, []string{r.Key + ": " + reason, "Mirja"}, "vouch", fmt.Sprint(i+1), "--reason", reason)
+		}
+	}
+}
+
+func (byCommand) gate(t *testing.T, open bool, parts ...string) {
+	status := 1
+	if open {
+		status = 0
+	}
+	want(t, status, parts, "gate")
+}
+
 // TestFromGreenToGreen goes the whole way with the real Go compiler: a green
 // baseline, the bump, a wrong fix, a right one, a deleted red test, an
-// accepted behaviour, and the open gate.
+// accepted behaviour, and the open gate. The checks are recorded in a terminal;
+// a person acts there too, or in Chromium.
 func TestFromGreenToGreen(t *testing.T) {
+	t.Run("by command", func(t *testing.T) { fromGreenToGreen(t, byCommand{}) })
+	t.Run("in the console", func(t *testing.T) { fromGreenToGreen(t, inConsole{browser(t)}) })
+}
+
+func fromGreenToGreen(t *testing.T, person hand) {
 	project(t)
 	want(t, 0, []string{"of pantry begun", "next: record every check"}, "begin", "--project", "pantry", "--name", t.Name(), "--move", "example.org/pantry/jar=4.2.0..5.0.0")
 	want(t, 0, []string{"CHANGELOG.md: 3 changes"}, "notes", "example.org/pantry/jar=CHANGELOG.md")
-	want(t, 1, []string{"no baseline yet"}, "gate")
+	person.gate(t, false, "no baseline yet")
 	checks(t, 0, "run 1 of build: passes", "run 2 of test: passes", "unicausa baseline")
 	want(t, 0, []string{"build: run 1 accepted, passes", "test: run 2 accepted, passes"}, "baseline")
-	want(t, 1, []string{"build has not been run since the bump"}, "gate")
+	person.gate(t, false, "build has not been run since the bump")
 
 	write(t, map[string]string{"jar/jar.go": jarNew})
 	commit(t, "Move to jar 5")
@@ -153,14 +198,14 @@ func TestFromGreenToGreen(t *testing.T) {
 		t.Errorf("more than one cause:\n%s", listed)
 	}
 	want(t, 0, []string{"same missing symbol jar.OpenLid", "shelf.go:8", "return jar.OpenLid(a) && jar.OpenLid(b)", "1 CHANGELOG.md:5", "`OpenLid` was renamed to `Open`"}, "cause", "c1")
-	want(t, 0, []string{"C1: link to CHANGELOG.md:5 confirmed"}, "confirm", "C1")
+	person.confirm(t, "C1")
 
 	replace(t, "shelf.go", "jar.OpenLid(a)", "jar.Open(a)")
 	commit(t, "Open the first jar")
-	want(t, 0, []string{"C1: fix, both callers"}, "decide", "C1", "fix", "--reason", "both callers")
-	want(t, 1, []string{"C1 is claimed fixed, and no run has proved it yet"}, "gate")
+	person.decide(t, "C1", "fix", "both callers")
+	person.gate(t, false, "C1 is claimed fixed, and no run has proved it yet")
 	checks(t, 0, "fix disproved: C1")
-	want(t, 1, []string{"C1 was claimed fixed, and a later run still shows it"}, "gate")
+	person.gate(t, false, "C1 was claimed fixed, and a later run still shows it")
 
 	replace(t, "shelf.go", "jar.OpenLid(b)", "jar.Open(b)")
 	message := want(t, 0, []string{"Use Open in place of OpenLid", "(CHANGELOG.md:5)", "Unicausa-Cause: C1"}, "message", "C1")
@@ -175,16 +220,16 @@ func TestFromGreenToGreen(t *testing.T) {
 	replace(t, "shelf_test.go", "func TestWeight", "func testWeight")
 	commit(t, "No test, no failure")
 	checks(t, 1)
-	want(t, 1, []string{"TestWeight passed in the baseline and is missing now", "C2 shows no more because 1 test was deleted or skipped while red"}, "gate")
+	person.gate(t, false, "TestWeight passed in the baseline and is missing now", "C2 shows no more because 1 test was deleted or skipped while red")
 
 	replace(t, "shelf_test.go", "func testWeight", "func TestWeight")
 	replace(t, "shelf_test.go", "1000", "1200")
 	commit(t, "Jars hold 300 grams")
-	want(t, 0, nil, "decide", "C2", "accept", "--reason", "jars are larger now")
+	person.decide(t, "C2", "accept", "jars are larger now")
 	checks(t, 0, "0 causes left")
-	want(t, 1, []string{"1 reason", "no run says which example.org/pantry/jar it ran"}, "gate")
-	want(t, 0, []string{"version:example.org/pantry/jar: it is a folder of ours", "Mirja"}, "vouch", "1", "--reason", "it is a folder of ours")
-	want(t, 0, []string{"the gate is open", "vouched for by Mirja"}, "gate")
+	person.gate(t, false, "no run says which example.org/pantry/jar it ran")
+	person.vouch(t, "version-unseen", "it is a folder of ours")
+	person.gate(t, true, "he gate is open", "it is a folder of ours")
 	want(t, 0, []string{"Use Open in place of OpenLid", "names C1 · cleared C1", "Jars hold 300 grams", "Move to jar 5", "brought C1"}, "commits")
 	want(t, 0, []string{"no cause is left"}, "causes")
 	want(t, 0, []string{"✓ C1"}, "causes", "--all")

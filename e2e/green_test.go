@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"image"
@@ -248,6 +249,60 @@ func TestTwoPeople(t *testing.T) {
 	want(t, 1, []string{"no run on trunk to compare with"}, "gate", "--target", "trunk")
 }
 
+// inConsole acts in Chromium.
+type inConsole struct{ ctx context.Context }
+
+func (h inConsole) confirm(t *testing.T, cause string) {
+	do(t, h.ctx,
+		chromedp.Navigate(page(current(t), "/causes/"+cause)),
+		chromedp.WaitVisible(`[data-say="confirm"]`),
+		chromedp.Click(`[data-say="confirm"]`),
+		chromedp.WaitVisible(`[data-state="confirmed"]`),
+	)
+}
+
+func (h inConsole) decide(t *testing.T, cause, kind, reason string) {
+	do(t, h.ctx,
+		chromedp.Navigate(page(current(t), "/causes/"+cause)),
+		chromedp.WaitVisible(`[data-decide="`+kind+`"]`),
+		chromedp.Click(`[data-decide="`+kind+`"]`),
+		chromedp.SendKeys(`textarea[name="reason"]`, reason),
+		chromedp.Click(`//button[text()="Decide"]`),
+		chromedp.WaitVisible(`//li[contains(., "`+reason+`")]`),
+	)
+}
+
+func (h inConsole) vouch(t *testing.T, code, reason string) {
+	do(t, h.ctx,
+		chromedp.Navigate(page(current(t), "")),
+		chromedp.WaitVisible(`[data-reason="`+code+`"] [data-act="vouch"]`),
+		chromedp.Click(`[data-reason="`+code+`"] [data-act="vouch"]`),
+		chromedp.SendKeys(`input[name="reason"]`, reason+"\r"),
+		chromedp.WaitNotPresent(`[data-reason="`+code+`"]`),
+	)
+}
+
+// gate reads the verdict with everything that is folded under it.
+func (h inConsole) gate(t *testing.T, open bool, parts ...string) {
+	t.Helper()
+	want := "The gate is shut"
+	if open {
+		want = "The gate is open"
+	}
+	var text string
+	do(t, h.ctx,
+		chromedp.Navigate(page(current(t), "")),
+		chromedp.WaitVisible(`//span[contains(., "`+want+`")]`),
+		chromedp.Evaluate(`document.querySelectorAll("main details").forEach((d) => { d.open = true })`, nil),
+		chromedp.Text("main", &text, chromedp.ByQuery),
+	)
+	for _, part := range parts {
+		if !strings.Contains(text, part) {
+			t.Fatalf("no %q on the page of the upgrade:\n%s", part, text)
+		}
+	}
+}
+
 // TestConsoleToGreen goes through the pages in Chromium: a word on a reason of
 // the gate, a debt that is paid, the route, the commits, the report.
 func TestConsoleToGreen(t *testing.T) {
@@ -277,10 +332,14 @@ func TestConsoleToGreen(t *testing.T) {
 		chromedp.Click(`[data-reason="lost-test"] [data-act="vouch"]`),
 		chromedp.SendKeys(`input[name="reason"]`, "lids do not shut any more\r"),
 		chromedp.WaitNotPresent(`[data-reason="lost-test"]`),
+	)
+	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "/debts")),
 		chromedp.Click(`[data-act="pay"]`),
 		chromedp.SendKeys(`input[name="how"]`, "it is gone\r"),
 		chromedp.WaitVisible(`//*[contains(text(),"0 debts are open")]`),
+	)
+	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "")),
 		chromedp.Click(`[data-route="plan"]`),
 		chromedp.SendKeys(`input[name="move"]`, "jar=2..3\r"),
@@ -291,6 +350,8 @@ func TestConsoleToGreen(t *testing.T) {
 		chromedp.WaitVisible(`//td[contains(.,"No lids")]`),
 		chromedp.Navigate(page(upgrade, "/activity")),
 		chromedp.WaitVisible(`//td[contains(.,"lids do not shut any more")]`),
+	)
+	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "/report?story=closing")),
 		chromedp.WaitVisible(`iframe[title="What it took"]`),
 		chromedp.Navigate(server+"/casebook"),

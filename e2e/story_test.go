@@ -188,7 +188,9 @@ func (p *replay) symptoms(step *storyStep, runs map[string]api.Run) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		at := slices.IndexFunc(shown, func(s api.RunSymptom) bool { return s.From >= label.Line-2 && s.From <= label.Line+2 && s.From == nearest(shown, label.Line) })
+		at := slices.IndexFunc(shown, func(s api.RunSymptom) bool {
+			return s.From >= label.Line-2 && s.From <= label.Line+2 && s.From == nearest(shown, label.Line)
+		})
 		if at < 0 {
 			t.Errorf("%s:%d is not read", label.Input, label.Line)
 			continue

@@ -21,7 +21,7 @@ import (
 func demoCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:         "demo",
-		Usage:        "run the service with a made-up project and two of its upgrades",
+		Usage:        "run the service with made-up projects and four of their upgrades",
 		OnUsageError: usageError,
 		Flags: []cli.Flag{
 			&cli.StringFlag{Name: "listen", Usage: "`ADDRESS` to listen on; a free port where that one is taken", Value: defaultListen},

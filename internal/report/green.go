@@ -32,7 +32,7 @@ func Gate(w io.Writer, g api.Gate, base string) error {
 		}
 	}
 	for _, v := range g.Vouched {
-		fmt.Fprintf(b, "%s\n", faint.Render(clip(fmt.Sprintf(" = vouched for by %s: %s (%s)", someone(v.Author), v.Reason.Text, v.Word), width)))
+		fmt.Fprintf(b, "%s\n", faint.Render(clip(fmt.Sprintf(" = %s, vouched for by %s: %s", v.Word, someone(v.Author), v.Reason.Text), width)))
 	}
 	if vouchable {
 		fmt.Fprintf(b, "%s\n", faint.Render("a numbered reason takes a person's word: unicausa vouch NUMBER --reason WHAT-YOU-LOOKED-AT"))

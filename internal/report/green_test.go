@@ -25,7 +25,7 @@ func TestGateAs(t *testing.T) {
 		want []string
 	}{
 		{"text", api.Gate{Open: true}, []string{"✓ the gate is open"}},
-		{"text", shut, []string{"the gate is shut: 2 reasons", "   build fails", base + "/runs/9", " 2 nobody has looked", "vouched for by Mirja: TestLid is missing (the lid is gone)", "unicausa vouch NUMBER"}},
+		{"text", shut, []string{"the gate is shut: 2 reasons", "   build fails", base + "/runs/9", " 2 nobody has looked", "the lid is gone, vouched for by Mirja: TestLid is missing", "unicausa vouch NUMBER"}},
 		{"json", shut, []string{`"open": false`, `"key": "change:c0ffee"`, `"word": "the lid is gone"`}},
 		{"junit", api.Gate{Open: true}, []string{`tests="1" failures="0" skipped="0"`, `classname="gate" name="everything that passed in the baseline passes again"`}},
 		{"junit", shut, []string{`tests="3" failures="2" skipped="1"`, `<failure type="check-fails" message="build fails">` + base + "/runs/9</failure>", "nobody has looked at a &lt;risk&gt;", `<skipped message="the lid is gone (Mirja)">`}},
