@@ -309,8 +309,8 @@ func earlier(a *store.Analysis, run store.RunRef, baseline []store.RunRef, step 
 		case r.Commit == run.Commit && r.Source == run.Source:
 			step.Repeated = step.Repeated || r.Check == run.Check && (run.Commit != "" || run.Source != "")
 		case r.Check != run.Check:
-			if stopped := r.Reach.Get().Stopped; stopped != "" && (step.Elsewhere == "" || stopped.Order() < step.Elsewhere.Order()) {
-				step.Elsewhere = stopped
+			if stuck := r.Reach.Get().Stuck(); stuck != "" && (step.Elsewhere == "" || stuck.Order() < step.Elsewhere.Order()) {
+				step.Elsewhere = stuck
 			}
 		case step.Previous == nil:
 			results, err := a.Results([]store.RunRef{r})

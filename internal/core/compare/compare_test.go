@@ -283,19 +283,23 @@ func TestStopped(t *testing.T) {
 		name  string
 		log   string
 		exit  int
-		tests bool
 		want  symptom.Phase
+		stuck symptom.Phase
 	}{
-		{"a crash", "PHP Fatal error:  Uncaught Error: Class \"Jar\" not found in /app/lid.php:3\nStack trace:\n#0 {main}\n  thrown in /app/lid.php on line 3\n", 255, false, symptom.PhaseRun},
-		{"a compiler goes on", "# p\n./a.go:3:1: undefined: jar.Lid\n", 1, false, ""},
-		{"nothing was wrong", "ok\n", 0, false, ""},
+		{"a crash", "PHP Fatal error:  Uncaught Error: Class \"Jar\" not found in /app/lid.php:3\nStack trace:\n#0 {main}\n  thrown in /app/lid.php on line 3\n", 255, symptom.PhaseRun, symptom.PhaseRun},
+		{"a compiler goes on", "# p\n./a.go:3:1: undefined: jar.Lid\n", 1, "", symptom.PhaseCompile},
+		{"nothing was wrong", "ok\n", 0, "", ""},
 	} {
 		result, err := read.All("x", strings.NewReader(test.log))
 		if err != nil {
 			t.Fatal(err)
 		}
-		if got := ReachOf([]read.Result{result}, test.exit, nil).Stopped; got != test.want {
-			t.Errorf("%s: %q, want %q", test.name, got, test.want)
+		reach := ReachOf([]read.Result{result}, test.exit, nil)
+		if reach.Stopped != test.want {
+			t.Errorf("%s: %q, want %q", test.name, reach.Stopped, test.want)
+		}
+		if got := reach.Stuck(); got != test.stuck {
+			t.Errorf("%s: stuck at %q, want %q", test.name, got, test.stuck)
 		}
 	}
 }

@@ -80,6 +80,19 @@ func stopped(results []read.Result) symptom.Phase {
 	return last
 }
 
+// Stuck is the phase before which nothing of a later phase is worth running: a
+// failure ended the run there, or it did not get behind linking. It is "" for a
+// run that came to its end or got as far as running something.
+func (r Reach) Stuck() symptom.Phase {
+	switch {
+	case r.Stopped != "":
+		return r.Stopped
+	case r.Frontier != "" && r.Frontier != Complete && r.Frontier.Order() <= symptom.PhaseLink.Order():
+		return r.Frontier
+	}
+	return ""
+}
+
 func (r *Reach) further(p symptom.Phase) {
 	if p.Order() > r.Frontier.Order() {
 		r.Frontier = p
