@@ -2,10 +2,11 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Cause, Overview } from "../api/client";
 import { useLive } from "../api/live";
-import { useOverview } from "../api/queries";
+import { useChanges, useOverview } from "../api/queries";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { CauseList } from "../parts/CauseList";
 import { CheckTable } from "../parts/CheckTable";
+import { Convergence } from "../parts/Convergence";
 import { DebtList } from "../parts/DebtList";
 import { HistoryChart } from "../parts/HistoryChart";
 import { useKeys } from "../parts/keys";
@@ -39,6 +40,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
     k: ["cause before", () => setAt((n) => Math.max(n - 1, 0))],
     o: ["open the cause", () => go(listed[at])],
   });
+  const silent = (useChanges(upgrade.id).data ?? []).filter((c) => c.silent);
   const begins = overview.preparation.length > 0;
   const lists = { upgrade: upgrade.id, selected: listed[at]?.id };
   return (
@@ -66,6 +68,12 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
             Checks
           </Heading>
           <CheckTable upgrade={upgrade.id} checks={overview.checks} />
+          {open.length > 0 && (
+            <div className="mt-6">
+              <Heading aside="checks, causes, notes">What runs into one</Heading>
+              <Convergence upgrade={upgrade.id} causes={open} silent={silent} />
+            </div>
+          )}
         </section>
         <section>
           <Heading aside="symptoms shown after each run, by cause">Causes over time</Heading>
