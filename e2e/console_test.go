@@ -179,25 +179,27 @@ func TestScreenshots(t *testing.T) {
 	if *shots == "" {
 		t.Skip("no folder: give -shots")
 	}
-	done, middle := upgradeOf(t, "steelyard 4 and binlabel 3"), upgradeOf(t, "binlabel 4")
+	done, middle, begun, legs := upgradeOf(t, "steelyard 4 and binlabel 3"), upgradeOf(t, "binlabel 4"), upgradeOf(t, "steelyard 5"), upgradeOf(t, "ticket 2")
 	for _, shot := range []struct {
 		name, address, theme string
 		width                int64
 	}{
 		{"upgrades", server + "/", "light", 1280},
-		{"upgrade-done", page(done, ""), "light", 1280},
 		{"upgrade-middle", page(middle, ""), "light", 1280},
+		{"upgrade-begun", page(begun, ""), "light", 1280},
 		{"cause", page(middle, "/causes/C1"), "light", 1280},
 		{"causes", page(middle, "/causes?show=all"), "light", 1280},
-		{"run-dark", page(done, "/runs/7?line=3"), "dark", 1280},
-		{"cause-cleared", page(done, "/causes/C3"), "light", 1280},
-		{"cause-narrow", page(middle, "/causes/C1"), "light", 390},
+		{"casebook", server + "/casebook", "light", 1280},
 		{"runs", page(done, "/runs"), "light", 1280},
-		{"run", page(done, "/runs/6?line=16"), "light", 1280},
+		{"run-dark", page(done, "/runs/6?line=16"), "dark", 1280},
 		{"compare", page(done, "/compare/5/13"), "light", 1280},
-		{"tests", page(done, "/tests"), "light", 1280},
+		{"commits", page(legs, "/commits"), "light", 1280},
+		{"tests", page(legs, "/tests"), "light", 1280},
 		{"notes", page(middle, "/notes"), "light", 1280},
 		{"versions", page(middle, "/versions"), "light", 1280},
+		{"debts", page(begun, "/debts"), "light", 1280},
+		{"report", page(legs, "/report?story=closing"), "light", 1280},
+		{"activity", page(legs, "/activity"), "light", 1280},
 	} {
 		ctx := browser(t)
 		var png []byte

@@ -182,7 +182,7 @@ func Cases(w io.Writer, list []api.SettledCase) error {
 	width := Width(w)
 	for _, c := range list {
 		fmt.Fprintf(b, "%s  %s\n", strong.Render(fmt.Sprintf("%-7s", c.Decision)), fit(c.Title, width-9))
-		tail := fmt.Sprintf("%s %s to %s", c.Package, c.From, c.To)
+		tail := strings.TrimSpace(c.Package + " " + span(&c))
 		if c.Helped > 0 {
 			tail += fmt.Sprintf(" · helped %d times since", c.Helped)
 		}
@@ -207,4 +207,12 @@ func Activity(w io.Writer, list []api.Event) error {
 	}
 	_, err := lipgloss.Fprint(w, b.String())
 	return err
+}
+
+// span is the versions between which a case was met, where they are known.
+func span(c *api.SettledCase) string {
+	if c.From == "" && c.To == "" {
+		return ""
+	}
+	return c.From + " to " + c.To
 }

@@ -213,7 +213,7 @@ func symptomLines(b *strings.Builder, number int, s *api.Symptom, width int) {
 
 // before tells how a cause was settled in another upgrade.
 func before(c *api.SettledCase) string {
-	text := fmt.Sprintf("seen before, in %s %s to %s: %s", c.Package, c.From, c.To, c.Decision)
+	text := fmt.Sprintf("seen before, in %s: %s", strings.TrimSpace(c.Package+" "+span(c)), c.Decision)
 	if c.Reason != "" {
 		text += ", " + c.Reason
 	}

@@ -41,7 +41,7 @@ export function CasebookPage() {
                     {c.reason && `: ${c.reason}`}
                   </td>
                   <td className="py-1.5 pr-4 text-xs text-soft">
-                    {c.package || "unknown package"} {c.from} → {c.to}
+                    {c.package || "unknown package"} {c.from && `${c.from} → ${c.to}`}
                     {c.upgrade && <span className="block">{`${c.upgrade} of ${c.project}`}</span>}
                   </td>
                   <td className="py-1.5 text-right">{c.helped || ""}</td>

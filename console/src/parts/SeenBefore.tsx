@@ -12,7 +12,7 @@ export function SeenBefore({ cases }: { cases: SettledCase[] }) {
             <span className="block font-mono text-xs">{c.pairs.map((p) => `${p.from} → ${p.to}`).join(", ")}</span>
           )}
           <span className="block text-xs text-soft">
-            {c.package} {c.from} → {c.to}
+            {c.package} {c.from && `${c.from} → ${c.to}`}
             {c.upgrade && ` · ${c.upgrade} of ${c.project}`}
             {c.helped > 0 && ` · helped ${c.helped} ${c.helped === 1 ? "time" : "times"} since`}
           </span>
