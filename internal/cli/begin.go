@@ -10,6 +10,7 @@ import (
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/client"
 )
 
 func beginCommand(std streams) *cli.Command {
@@ -73,11 +74,7 @@ func baselineCommand(std streams) *cli.Command {
 		Usage:        "accept the latest run of every check as what \"passes again\" is measured against",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			runs, err := c.Runs(ctx, upgrade)
 			if err != nil {
 				return err
@@ -100,7 +97,7 @@ func baselineCommand(std streams) *cli.Command {
 				fmt.Fprintf(std.out, "%s: run %d accepted, %s, %s known\n", r.Facts.Check, r.Number, status, plural(r.Symptoms, "symptom"))
 			}
 			return nil
-		},
+		}),
 	}
 }
 

@@ -19,17 +19,13 @@ func causesCommand(std streams) *cli.Command {
 		Usage:        "list the causes in the order to tackle them",
 		OnUsageError: usageError,
 		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "with those that are cleared or were there before"}),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			causes, err := c.Causes(ctx, upgrade)
 			if err != nil {
 				return err
 			}
 			return report.Causes(std.out, causes, cmd.Bool("all"))
-		},
+		}),
 	}
 }
 
@@ -40,17 +36,13 @@ func causeCommand(std streams) *cli.Command {
 		ArgsUsage:    "C3",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			detail, err := oneCause(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
 			}
 			return showCause(ctx, std, c, upgrade, detail)
-		},
+		}),
 	}
 }
 
@@ -83,11 +75,7 @@ func linkCommand(std streams, name, usage string, state api.LinkJudgementState) 
 		Description:  "LINK is the number of the link as cause shows it, 1 without one.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			detail, err := oneCause(ctx, cmd, c, upgrade, max(1, min(cmd.Args().Len(), 2)))
 			if err != nil {
 				return err
@@ -107,6 +95,6 @@ func linkCommand(std streams, name, usage string, state api.LinkJudgementState) 
 			}
 			fmt.Fprintf(std.out, "%s: link to %s:%d %s\n", detail.Cause.ID, change.Notes, change.Line, state)
 			return nil
-		},
+		}),
 	}
 }

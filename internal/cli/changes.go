@@ -23,11 +23,7 @@ func changesCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "kind", Usage: "only those of a kind: removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed"},
 			&cli.BoolFlag{Name: "silent", Usage: "only silent risks: in the code, and nothing that was printed shows them"},
 		),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			rows, err := c.Changes(ctx, upgrade)
 			if err != nil {
 				return err
@@ -43,7 +39,7 @@ func changesCommand(std streams) *cli.Command {
 				}
 			}
 			return report.Changes(std.out, kept, cmd.Bool("all") || state != "" || kind != "")
-		},
+		}),
 	}
 }
 
@@ -54,11 +50,7 @@ func changeCommand(std streams) *cli.Command {
 		ArgsUsage:    "NOTES:LINE",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			id, err := oneChange(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
@@ -68,7 +60,7 @@ func changeCommand(std streams) *cli.Command {
 				return err
 			}
 			return report.Change(std.out, &d)
-		},
+		}),
 	}
 }
 
@@ -107,11 +99,7 @@ func markCommand(std streams) *cli.Command {
 			&cli.StringSliceFlag{Name: "rename", Usage: "a pair of names, as `OLD=NEW`; may be given again"},
 			&cli.StringFlag{Name: "reason", Usage: "why, in a sentence", Required: true},
 		),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			id, err := oneChange(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
@@ -137,7 +125,7 @@ func markCommand(std streams) *cli.Command {
 				return err
 			}
 			return report.Change(std.out, &d)
-		},
+		}),
 	}
 }
 
@@ -200,11 +188,7 @@ func patchCommand(std streams) *cli.Command {
 			"Exit status: 0 there is a diff, 1 there is none, 2 bad usage or input.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(&cli.StringSliceFlag{Name: "only", Usage: "take only this `FILE[:LINE[:COLUMN]]`; may be given again"}),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			id, err := oneChange(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
@@ -224,7 +208,7 @@ func patchCommand(std streams) *cli.Command {
 				return &exitError{status: exitNew, err: fmt.Errorf("there is no patch: %s", p.Why)}
 			}
 			return nil
-		},
+		}),
 	}
 }
 
@@ -234,16 +218,12 @@ func versionsCommand(std streams) *cli.Command {
 		Usage:        "tell what moved between the baseline and the latest run: what was meant to, and what came along",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			v, err := c.Versions(ctx, upgrade)
 			if err != nil {
 				return err
 			}
 			return report.Versions(std.out, &v)
-		},
+		}),
 	}
 }

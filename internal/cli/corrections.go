@@ -10,6 +10,7 @@ import (
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/client"
 	"unicausa/internal/report"
 )
 
@@ -47,17 +48,13 @@ func correctCommands(std streams) []*cli.Command {
 		},
 		{
 			Name: "corrections", Usage: "list what people said of where symptoms belong", OnUsageError: usageError, Flags: clientFlags(),
-			Action: func(ctx context.Context, cmd *cli.Command) error {
-				c, upgrade, err := connectUpgrade(cmd)
-				if err != nil {
-					return err
-				}
+			Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 				list, err := c.Corrections(ctx, upgrade)
 				if err != nil {
 					return err
 				}
 				return report.Corrections(std.out, list)
-			},
+			}),
 		},
 		{
 			Name: "undo", Usage: "take a correction back", ArgsUsage: "[NUMBER]", Description: "NUMBER is the correction's as corrections shows it; without one it is the latest that holds.", OnUsageError: usageError, Flags: clientFlags(),

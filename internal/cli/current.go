@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -56,6 +57,20 @@ func connectUpgrade(cmd *cli.Command) (*client.Client, int64, error) {
 		err = errors.New("no upgrade is meant: begin one here (unicausa begin), or name one with --upgrade")
 	}
 	return c, upgrade, err
+}
+
+// upgradeAction is what a command does with the upgrade that it means.
+type upgradeAction func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error
+
+// onUpgrade is the action of a command that means an upgrade.
+func onUpgrade(act upgradeAction) cli.ActionFunc {
+	return func(ctx context.Context, cmd *cli.Command) error {
+		c, upgrade, err := connectUpgrade(cmd)
+		if err != nil {
+			return err
+		}
+		return act(ctx, cmd, c, upgrade)
+	}
 }
 
 // findCurrent reads the note of this folder or of the nearest one above it.

@@ -17,21 +17,12 @@ import (
 )
 
 func debtsCommand(std streams) *cli.Command {
-	act := func(f func(context.Context, *cli.Command, streams, *client.Client, int64) error) cli.ActionFunc {
-		return func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
-			return f(ctx, cmd, std, c, upgrade)
-		}
-	}
 	return &cli.Command{
 		Name:         "debts",
 		Usage:        "list what is put off in the project, what is due first, and code that puts something off and stands in no debt",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: act(func(ctx context.Context, _ *cli.Command, std streams, c *client.Client, upgrade int64) error {
+		Action: onUpgrade(func(ctx context.Context, _ *cli.Command, c *client.Client, upgrade int64) error {
 			debts, err := c.Debts(ctx, upgrade)
 			if err != nil {
 				return err
@@ -44,7 +35,7 @@ func debtsCommand(std streams) *cli.Command {
 		}),
 		Commands: []*cli.Command{
 			{
-				Name: "add", Usage: "write a debt down", OnUsageError: usageError, Action: act(addDebt),
+				Name: "add", Usage: "write a debt down", OnUsageError: usageError, Action: onUpgrade(addDebt(std)),
 				Flags: clientFlags(
 					&cli.StringFlag{Name: "reason", Usage: "what is put off, and why"},
 					&cli.StringFlag{Name: "due", Usage: "when to look again: a date (2031-05-01), or a package and its version (jar 6.0.0)"},
@@ -53,68 +44,74 @@ func debtsCommand(std streams) *cli.Command {
 					&cli.StringFlag{Name: "cause", Usage: "the cause that it comes from"},
 				),
 			},
-			{Name: "pay", Usage: "say that a debt is paid", ArgsUsage: "NUMBER", OnUsageError: usageError, Action: act(payDebt), Flags: clientFlags(&cli.StringFlag{Name: "how", Usage: "how, in a sentence"})},
+			{Name: "pay", Usage: "say that a debt is paid", ArgsUsage: "NUMBER", OnUsageError: usageError, Action: onUpgrade(payDebt(std)), Flags: clientFlags(&cli.StringFlag{Name: "how", Usage: "how, in a sentence"})},
 			{
-				Name: "patch", Usage: "print the patch that takes the code of a debt out", ArgsUsage: "NUMBER", OnUsageError: usageError, Flags: clientFlags(), Action: act(debtPatch),
+				Name: "patch", Usage: "print the patch that takes the code of a debt out", ArgsUsage: "NUMBER", OnUsageError: usageError, Flags: clientFlags(), Action: onUpgrade(debtPatch(std)),
 				Description: "Use it as in: unicausa debts patch 4 | git apply",
 			},
 		},
 	}
 }
 
-func addDebt(ctx context.Context, cmd *cli.Command, std streams, c *client.Client, upgrade int64) error {
-	n := api.NewDebt{Kind: "workaround", Text: cmd.String("reason"), Due: cmd.String("due"), Cause: cmd.String("cause"), Author: author()}
-	if number := cmd.Int("found"); number != 0 {
-		found, err := c.FoundDebts(ctx, upgrade)
+func addDebt(std streams) upgradeAction {
+	return func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
+		n := api.NewDebt{Kind: "workaround", Text: cmd.String("reason"), Due: cmd.String("due"), Cause: cmd.String("cause"), Author: author()}
+		if number := cmd.Int("found"); number != 0 {
+			found, err := c.FoundDebts(ctx, upgrade)
+			if err != nil {
+				return err
+			}
+			if number < 1 || number > len(found) {
+				return fmt.Errorf("there are %d such places, none with the number %d", len(found), number)
+			}
+			f := found[number-1]
+			n.Kind, n.File, n.Code = api.NewDebtKind(f.Kind), f.File, f.Code
+		}
+		if value := cmd.String("code"); value != "" {
+			var err error
+			if n.File, n.Code, err = linesOf(value); err != nil {
+				return fmt.Errorf("--code %s: %w", value, err)
+			}
+		}
+		debt, err := c.AddDebt(ctx, upgrade, n)
 		if err != nil {
 			return err
 		}
-		if number < 1 || number > len(found) {
-			return fmt.Errorf("there are %d such places, none with the number %d", len(found), number)
-		}
-		f := found[number-1]
-		n.Kind, n.File, n.Code = api.NewDebtKind(f.Kind), f.File, f.Code
+		return report.Debts(std.out, []api.Debt{debt}, nil)
 	}
-	if value := cmd.String("code"); value != "" {
-		var err error
-		if n.File, n.Code, err = linesOf(value); err != nil {
-			return fmt.Errorf("--code %s: %w", value, err)
-		}
-	}
-	debt, err := c.AddDebt(ctx, upgrade, n)
-	if err != nil {
-		return err
-	}
-	return report.Debts(std.out, []api.Debt{debt}, nil)
 }
 
-func payDebt(ctx context.Context, cmd *cli.Command, std streams, c *client.Client, upgrade int64) error {
-	id, err := debtNumber(cmd)
-	if err != nil {
-		return err
+func payDebt(std streams) upgradeAction {
+	return func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
+		id, err := debtNumber(cmd)
+		if err != nil {
+			return err
+		}
+		debt, err := c.SettleDebt(ctx, upgrade, id, api.Settlement{How: cmd.String("how"), Author: author()})
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(std.out, "debt %d paid: %s\n", debt.ID, debt.How)
+		return nil
 	}
-	debt, err := c.SettleDebt(ctx, upgrade, id, api.Settlement{How: cmd.String("how"), Author: author()})
-	if err != nil {
-		return err
-	}
-	fmt.Fprintf(std.out, "debt %d paid: %s\n", debt.ID, debt.How)
-	return nil
 }
 
-func debtPatch(ctx context.Context, cmd *cli.Command, std streams, c *client.Client, upgrade int64) error {
-	id, err := debtNumber(cmd)
-	if err != nil {
+func debtPatch(std streams) upgradeAction {
+	return func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
+		id, err := debtNumber(cmd)
+		if err != nil {
+			return err
+		}
+		detail, err := c.Debt(ctx, upgrade, id)
+		if err != nil {
+			return err
+		}
+		if detail.Patch == "" {
+			return errors.New("its code does not stand in the latest source: it moved, or is gone")
+		}
+		_, err = fmt.Fprint(std.out, detail.Patch)
 		return err
 	}
-	detail, err := c.Debt(ctx, upgrade, id)
-	if err != nil {
-		return err
-	}
-	if detail.Patch == "" {
-		return errors.New("its code does not stand in the latest source: it moved, or is gone")
-	}
-	_, err = fmt.Fprint(std.out, detail.Patch)
-	return err
 }
 
 func debtNumber(cmd *cli.Command) (int64, error) {
@@ -209,11 +206,7 @@ func reportCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "format", Usage: "markdown, or html: one page with the charts, that prints", Value: "markdown"},
 			&cli.StringFlag{Name: "output", Usage: "`FILE` to write instead of standard output"},
 		),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			story, format := cmd.Args().First(), cmd.String("format")
 			if cmd.Args().Len() != 1 {
 				return errors.New("which report? Give today, pull-request or closing")
@@ -233,6 +226,6 @@ func reportCommand(std streams) *cli.Command {
 			}
 			_, err = std.out.Write(text)
 			return err
-		},
+		}),
 	}
 }

@@ -26,11 +26,7 @@ func gateCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "target", Usage: "the `BRANCH` that the change is meant for"},
 			&cli.DurationFlag{Name: "wait", Usage: "so long for runs that wait to be processed, as in 90s"},
 		),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			gate, err := settledGate(ctx, c, upgrade, cmd.String("target"), cmd.Duration("wait"))
 			if err != nil {
 				return err
@@ -42,7 +38,7 @@ func gateCommand(std streams) *cli.Command {
 				return &exitError{status: exitNew}
 			}
 			return nil
-		},
+		}),
 	}
 }
 

@@ -7,6 +7,7 @@ import (
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/client"
 	"unicausa/internal/report"
 )
 
@@ -21,11 +22,7 @@ func routeCommand(std streams) *cli.Command {
 		Usage:        "show the legs of the upgrade, and those that the notes suggest; plan, begin or abandon one",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			legs, err := c.Legs(ctx, upgrade)
 			if err != nil {
 				return err
@@ -37,7 +34,7 @@ func routeCommand(std streams) *cli.Command {
 				}
 			}
 			return report.Route(std.out, legs, proposed)
-		},
+		}),
 		Commands: []*cli.Command{
 			{Name: "plan", Usage: "put a leg at the end of the route", OnUsageError: usageError, Flags: clientFlags(move), Action: act("plan")},
 			{
@@ -79,11 +76,7 @@ func prepareCommand(std streams) *cli.Command {
 		Description:  "Exit status: 0 all is done, 1 something is left, 2 it could not be asked.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Preparation(ctx, upgrade)
 			if err != nil {
 				return err
@@ -97,7 +90,7 @@ func prepareCommand(std streams) *cli.Command {
 				}
 			}
 			return nil
-		},
+		}),
 	}
 }
 
@@ -107,17 +100,13 @@ func commitsCommand(std streams) *cli.Command {
 		Usage:        "list the commits with the causes that each names, cleared and brought",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Commits(ctx, upgrade)
 			if err != nil {
 				return err
 			}
 			return report.Commits(std.out, list)
-		},
+		}),
 	}
 }
 
@@ -129,18 +118,14 @@ func messageCommand(std streams) *cli.Command {
 		Description:  "Use it as in: unicausa message C3 | git commit -F - -e",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			detail, err := oneCause(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
 			}
 			_, err = fmt.Fprint(std.out, detail.Message)
 			return err
-		},
+		}),
 	}
 }
 
@@ -150,16 +135,12 @@ func activityCommand(std streams) *cli.Command {
 		Usage:        "list what happened, and who did it, the latest first",
 		OnUsageError: usageError,
 		Flags:        clientFlags(&cli.IntFlag{Name: "count", Usage: "how much of it", Value: 50}),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Activity(ctx, upgrade, cmd.Int("count"))
 			if err != nil {
 				return err
 			}
 			return report.Activity(std.out, list)
-		},
+		}),
 	}
 }

@@ -7,6 +7,7 @@ import (
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/client"
 	"unicausa/internal/report"
 )
 
@@ -17,11 +18,7 @@ func runsCommand(std streams) *cli.Command {
 		ArgsUsage:    "[RUN]",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			if cmd.Args().Len() == 0 {
 				runs, err := c.Runs(ctx, upgrade)
 				if err != nil {
@@ -42,7 +39,7 @@ func runsCommand(std streams) *cli.Command {
 				return err
 			}
 			return report.Run(std.out, run, symptoms)
-		},
+		}),
 	}
 }
 
@@ -54,11 +51,7 @@ func compareCommand(std streams) *cli.Command {
 		Description:  "Exit status: 0 nothing new, 1 new symptoms or lost tests, 2 bad usage or input.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "list what did not change, too"}),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			if cmd.Args().Len() != 2 {
 				return fmt.Errorf("this wants two runs, as in: unicausa compare 3 7")
 			}
@@ -79,7 +72,7 @@ func compareCommand(std streams) *cli.Command {
 				err = &exitError{status: exitNew}
 			}
 			return err
-		},
+		}),
 	}
 }
 
@@ -89,17 +82,13 @@ func testsCommand(std streams) *cli.Command {
 		Usage:        "set every test against every run, trouble first",
 		OnUsageError: usageError,
 		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "list the tests that always passed, too"}),
-		Action: func(ctx context.Context, cmd *cli.Command) error {
-			c, upgrade, err := connectUpgrade(cmd)
-			if err != nil {
-				return err
-			}
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			table, err := c.Tests(ctx, upgrade)
 			if err != nil {
 				return err
 			}
 			return report.Tests(std.out, table, cmd.Bool("all"))
-		},
+		}),
 	}
 }
 
