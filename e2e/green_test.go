@@ -168,6 +168,21 @@ func TestEveryCheck(t *testing.T) {
 	want(t, 0, []string{"taken in"}, "casebook", "import", file)
 	want(t, 0, []string{"0 cases taken in"}, "casebook", "import", file)
 	want(t, 2, []string{"no casebook"}, "casebook", "import", writeNew(t, "x.json", "{}"))
+
+	c := here(t)
+	next := begin(t, c, "the cellar")
+	recordOn(t, next, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
+	if _, err := c.AcceptBaseline(t.Context(), next, "Jonas"); err != nil {
+		t.Fatal(err)
+	}
+	withTree(t, c, next, map[string]string{"cellar.go": "package cellar\n\nimport \"example.org/pantry/jar\"\n\nvar x = jar.OpenLid(nil)\n"}, "# cellar\n./cellar.go:5:13: undefined: jar.OpenLid\n")
+	detail, err := c.Cause(t.Context(), next, "C1")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(detail.Cases) == 0 || detail.Cases[0].Decision != "fix" || detail.Cases[0].Project != t.Name() {
+		t.Errorf("of another project's cause the casebook says %+v", detail.Cases)
+	}
 }
 
 // owner is the cause whose title holds a word.
@@ -313,9 +328,11 @@ func TestConsoleToGreen(t *testing.T) {
 		t.Fatal(err)
 	}
 	recordOn(t, upgrade, api.RunFacts{Check: "test", Commit: "b1b1b1b1b1", Commits: []api.NewCommit{{ID: "b1b1b1b1b1", Subject: "No lids"}}}, strings.ReplaceAll(suite(""), `<testcase name="shuts"></testcase>`, ""))
-	if _, err := c.AddDebt(t.Context(), upgrade, api.NewDebt{Kind: "shim", Text: "the old lid", Due: "2020-01-01", Author: "Mirja"}); err != nil {
+	owed, err := c.AddDebt(t.Context(), upgrade, api.NewDebt{Kind: "shim", Text: "the old lid", Due: "2020-01-01", Author: "Mirja"})
+	if err != nil {
 		t.Fatal(err)
 	}
+	pay := fmt.Sprintf(`[data-debt="%d"] [data-act="pay"]`, owed.ID)
 	ctx := browser(t)
 	var text string
 	do(t, ctx,
@@ -323,7 +340,7 @@ func TestConsoleToGreen(t *testing.T) {
 		chromedp.WaitVisible(`[data-reason="lost-test"] [data-act="vouch"]`),
 		chromedp.Text(`main`, &text),
 	)
-	for _, part := range []string{"1 debt is due", "its date, 2020-01-01, has come", "shuts passed in the baseline and is missing now", "Route", "current"} {
+	for _, part := range []string{"due", "its date, 2020-01-01, has come", "shuts passed in the baseline and is missing now", "Route", "current"} {
 		if !strings.Contains(text, part) {
 			t.Errorf("no %q on the page of the upgrade:\n%s", part, text)
 		}
@@ -335,9 +352,11 @@ func TestConsoleToGreen(t *testing.T) {
 	)
 	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "/debts")),
-		chromedp.Click(`[data-act="pay"]`),
+		chromedp.WaitVisible(pay),
+		chromedp.Click(pay),
 		chromedp.SendKeys(`input[name="how"]`, "it is gone\r"),
-		chromedp.WaitVisible(`//*[contains(text(),"0 debts are open")]`),
+		chromedp.WaitNotPresent(fmt.Sprintf(`[data-list="debts"]:first-of-type [data-debt="%d"] [data-act="pay"]`, owed.ID)),
+		chromedp.WaitVisible(`//summary[contains(., "settled")]`),
 	)
 	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "")),

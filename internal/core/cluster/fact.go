@@ -80,6 +80,10 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 	return e
 }
 
+// Lines are the source lines that the symptom stands on and, of a failed test
+// or a crash, those of the project's own code that it reaches.
+func (e *Evidence) Lines() []string { return append([]string{e.Source}, e.body...) }
+
 // finish adds what a failed test reaches as weak facts, once the suspects are
 // known: often they are all there is.
 func (e *Evidence) finish() {

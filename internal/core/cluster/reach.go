@@ -80,6 +80,9 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if !imported && !member && !name.Call && !capital(name.Text) {
 			continue // a variable
 		}
+		if heading && w.tree.Declares(file, n, name.Text) {
+			continue // what is being declared
+		}
 		if !moved {
 			if own := w.own(file, n, name); own != nil {
 				if name.Call && !own.Type {

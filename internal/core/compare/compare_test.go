@@ -264,6 +264,7 @@ func TestOriginOf(t *testing.T) {
 		{"it was seen before", Before{Run: &Reach{Frontier: Complete}, Seen: true}, Returned},
 		{"the run before got as far", Before{Run: &Reach{Frontier: Complete}}, Introduced},
 		{"the run before did not get there", Before{Run: &Reach{Frontier: symptom.PhaseResolve}}, Uncovered},
+		{"half a fix behind a run that did not get there", Before{Run: &Reach{Frontier: symptom.PhaseResolve}, Orphan: true}, Introduced},
 		{"the unit was behind another", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Behind: []string{"a"}}}, Uncovered},
 		{"the file missed a name", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}}, Uncovered},
 		{"the file missed a name, and the line is new", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, Edited: true}, Introduced},

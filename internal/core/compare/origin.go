@@ -20,6 +20,7 @@ type Before struct {
 	Seen      bool          // an earlier run after the bump had it, a later one did not
 	Edited    bool          // its source line is not in the source of the check's run before
 	Own       bool          // its source line is not in the baseline's source
+	Orphan    bool          // it asks for a key that edits since the baseline took away
 	Repeated  bool          // an earlier run of the check on the same source did not show it
 }
 
@@ -35,6 +36,8 @@ func OriginOf(s *symptom.Symptom, before Before) Origin {
 		return Uncovered // the check was not worth running
 	case r == nil:
 		return Bump
+	case before.Orphan:
+		return Introduced // half a fix, wherever the run before had got to
 	case !r.CouldShow(s):
 		return Uncovered
 	case s.Phase == symptom.PhaseCompile && has(r.Lost, s.File) && !before.Edited:

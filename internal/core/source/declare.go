@@ -36,9 +36,13 @@ func (t *Tree) Declarations(file string) []Declaration {
 		return list
 	}
 	var list []Declaration
-	for i, line := range t.Lines(file) {
+	lines := t.Lines(file)
+	for i, line := range lines {
 		if len(line) > 1000 {
 			continue
+		}
+		if i+1 < len(lines) && strings.TrimSpace(lines[i+1]) == "{" && indent(lines[i+1]) == indent(line) {
+			line = strings.TrimRight(line, " \t\r") + " {" // as if it stood behind the heading
 		}
 		d, ok := declaration(line)
 		if !ok {
@@ -119,6 +123,16 @@ func (t *Tree) codeFiles() []string {
 		t.code = append(t.code, file)
 	}
 	return t.code
+}
+
+// Declares tells whether a line of a file declares a name.
+func (t *Tree) Declares(file string, line int, name string) bool {
+	for _, d := range t.Declarations(file) {
+		if d.From == line && d.Name == name {
+			return true
+		}
+	}
+	return false
 }
 
 // Declared lists where the tree's own code declares a name, in the order of

@@ -194,19 +194,31 @@ func heading(text, name string) bool {
 }
 
 // blockEnd is the last line of the block whose heading stands at from: the
-// next line that is indented no more than the heading.
+// next line that is indented no more than the heading and what leads into it.
 func (t *Tree) blockEnd(file string, from int) int {
 	lines := t.Lines(file)
 	depth := indent(lines[from-1])
 	for i := from; i < len(lines) && i < from+200; i++ {
-		if strings.TrimSpace(lines[i]) != "" && indent(lines[i]) <= depth {
-			if strings.IndexByte("})]", strings.TrimSpace(lines[i])[0]) >= 0 {
-				return i + 1
-			}
-			return i
+		text := strings.TrimSpace(lines[i])
+		if text == "" || indent(lines[i]) > depth || opens(text) {
+			continue
 		}
+		if strings.IndexByte("})]", text[0]) >= 0 {
+			return i + 1
+		}
+		return i
 	}
 	return min(len(lines), from+200)
+}
+
+// opens tells whether a line, indented as the heading is, only leads into the
+// block: its brace on a line of its own, or the end of parameters that stand
+// on lines of their own.
+func opens(text string) bool {
+	if text[0] == '{' {
+		return !strings.HasSuffix(text, "}")
+	}
+	return text[0] == ')' && strings.HasSuffix(text, "{") || text[0] == ')' && strings.HasSuffix(text, ":") || text == "):" || text[0] == ')' && strings.HasSuffix(text, "=>")
 }
 
 func indent(s string) int {

@@ -173,7 +173,7 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t == nil:
 		t = &Symptom{First: step.Run}
 		if r.State == symptom.New {
-			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Edited: edited(r, step.Source), Own: edited(r, step.Original), Seen: s.settled(r.Cause), Repeated: step.Repeated})
+			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Edited: edited(r, step.Source), Own: edited(r, step.Original), Seen: s.settled(r.Cause), Repeated: step.Repeated, Orphan: r.Orphan != nil})
 		}
 		s.Symptoms[r.ID] = t
 	case t.Status == Cleared && r.State == symptom.New && !r.Flaky: // one pass of a flaky test is no end

@@ -59,6 +59,8 @@ type Symptom struct {
 	// Because is why it is of that cause.
 	Because *cluster.Because `json:"because,omitempty"`
 	Source  string           `json:"source,omitempty"` // the source line, where the tree was at hand
+	// Orphan is a key that it asks for and that edits since the baseline took away.
+	Orphan *Orphan `json:"orphan,omitempty"`
 }
 
 // Cause is a cause in the report. Reason says in one line why it has its rank.
