@@ -142,7 +142,7 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	for k, s := range change.Symbols {
 		last := x.names[i][k]
 		f, ok := q.facts[last]
-		if !ok {
+		if !ok || x.kept[i][last] {
 			continue
 		}
 		owner := sameOwner(s.Name, f)
@@ -198,7 +198,7 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		}
 	}
 	for _, n := range q.best {
-		if x.tokens[i][n.name] && len(hits) == 0 {
+		if x.tokens[i][n.name] && len(hits) == 0 && !x.kept[i][n.name] {
 			c.set(inText, n.weight*x.rarityOf(n.name), n.name)
 		}
 		if len(n.words) > 0 {

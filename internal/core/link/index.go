@@ -28,6 +28,7 @@ type Index struct {
 	lengths  []float64
 	mean     float64
 	harmless []bool
+	kept     []map[string]bool // names of which a change says that they are as before
 }
 
 // NewIndex indexes changes. It keeps pointers into the slice.
@@ -75,6 +76,11 @@ func NewIndex(changes []notes.Change) *Index {
 		x.counts = append(x.counts, count)
 		x.lengths = append(x.lengths, float64(total))
 		x.mean += float64(total)
+		kept := map[string]bool{}
+		for _, m := range asBefore.FindAllStringSubmatch(c.Text, -1) {
+			kept[LastPart(m[1])] = true
+		}
+		x.kept = append(x.kept, kept)
 		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && !strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text))
 	}
 	if len(x.changes) > 0 {
@@ -94,6 +100,10 @@ func wordStart(b byte) bool { return b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' 
 
 // breaksNothing are the words of entries about speed, documentation and tests.
 var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|covered by tests|refactor\w*|clean(ed)? up|internal(ly)?|caches|for symmetry)\b`)
+
+// asBefore finds the names that an entry mentions to say that nothing changes
+// for them.
+var asBefore = regexp.MustCompile(`([\w.:#$]+)(?:\(\))?[\x60'"]* (?:still )?(?:looks?|works?|behaves?|stays?|remains?|is|are|does|do) (?:just )?(?:as (?:it |they )?(?:before|was|were|did)|unchanged|untouched|unaffected|the same)\b`)
 
 func (x *Index) rarity(name string) float64 {
 	df := float64(len(x.byName[name]))

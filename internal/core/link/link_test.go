@@ -17,7 +17,7 @@ const document = `# Changelog of jar
 ## 5.0.0
 
 - ` + "`OpenLid`" + ` was renamed to ` + "`Open`" + `.
-- ` + "`Fill`" + ` takes a ` + "`context.Context`" + ` first.
+- ` + "`Fill`" + ` takes a ` + "`context.Context`" + ` first; ` + "`Stuff`" + ` works as before.
 - Removed ` + "`Jar.Kilos`" + `. Use ` + "`Jar.Net`" + `.
 - Rounding follows the trade: half a gram goes to the even gram, so roundings may differ.
 - The option ` + "`lid`" + ` of ` + "`Settings`" + ` was renamed to ` + "`cap`" + `.
@@ -75,6 +75,7 @@ func TestLinks(t *testing.T) {
 		{"something new explains no missing name", header + "shelf.go:8:9: undefined: jar.Shake\n", 0, ""},
 		{"the same name of another package", header + "press.go:5:9: undefined: press.OpenLid\n", 0, ""},
 		{"the same name of another owner", header + "shelf.go:5:9: undefined: jar.Gram\n", 0, ""},
+		{"a name that an entry says is as before", header + "shelf.go:9:14: not enough arguments in call to jar.Stuff\n\thave ()\n\twant (int)\n", 0, ""},
 		{"words that say nothing", "x.c:1:1: error: expected identifier\n", 0, ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {
