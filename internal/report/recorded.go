@@ -57,11 +57,16 @@ func delta(b *strings.Builder, d *api.Delta) {
 		text string
 		list []string
 	}{{"fix proved", d.Proved}, {"fix disproved", d.Disproved}, {"cleared", d.Cleared}, {"opened", d.Opened}} {
-		if len(part.list) > 0 {
+		if n := len(part.list); n > atOnce {
+			fmt.Fprintf(b, "  %s: %s and %d more\n", part.text, strings.Join(part.list[:atOnce], " "), n-atOnce)
+		} else if n > 0 {
 			fmt.Fprintf(b, "  %s: %s\n", part.text, strings.Join(part.list, " "))
 		}
 	}
 }
+
+// atOnce is how many causes a line names.
+const atOnce = 15
 
 func digest(diff string) string {
 	if diff == "" {

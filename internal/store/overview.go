@@ -195,8 +195,7 @@ func (s *Store) History(ctx context.Context, upgrade int64) ([]api.HistoryPoint,
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT r.number, k.name, r.commit_id, r.subject, r.started_at, r.exit, coalesce(c.name, ''), coalesce(f.shown, 0)
 		FROM run r JOIN leg l ON l.id = r.leg_id JOIN "check" k ON k.id = r.check_id
-			LEFT JOIN life f ON f.run = r.number AND f.shown > 0 AND f.cause_id IN (SELECT id FROM cause WHERE leg_id = r.leg_id AND NOT known)
-			LEFT JOIN cause c ON c.id = f.cause_id
+			LEFT JOIN (life f JOIN cause c ON c.id = f.cause_id AND NOT c.known) ON c.leg_id = r.leg_id AND f.run = r.number AND f.shown > 0
 		WHERE l.upgrade_id = $1 AND r.delta IS NOT NULL AND r.delta <> 'null' ORDER BY r.number`, upgrade)
 	if err != nil {
 		return nil, fmt.Errorf("reading the history: %w", err)

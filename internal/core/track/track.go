@@ -59,7 +59,7 @@ type State struct {
 }
 
 // Identities lists the causes with all the symptoms they ever had, as
-// cluster.Number takes them.
+// cluster.Number takes them, in the order of their numbers.
 func (s *State) Identities() []cluster.Identity {
 	members := map[string][]string{}
 	for id, t := range s.Symptoms {
@@ -70,7 +70,10 @@ func (s *State) Identities() []cluster.Identity {
 		sort.Strings(members[id])
 		list = append(list, cluster.Identity{ID: id, Signature: c.Signature, Symptoms: members[id]})
 	}
-	sort.Slice(list, func(i, j int) bool { return list[i].ID < list[j].ID })
+	sort.Slice(list, func(i, j int) bool {
+		a, b := list[i].ID, list[j].ID
+		return len(a) < len(b) || len(a) == len(b) && a < b
+	})
 	return list
 }
 
