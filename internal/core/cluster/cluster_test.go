@@ -282,7 +282,7 @@ func BenchmarkGroup(b *testing.B) {
 			for b.Loop() {
 				evidence := make([]*Evidence, n)
 				for i := range list {
-					evidence[i] = Gather(&list[i], nil, nil)
+					evidence[i] = Gather(&list[i], nil, &Context{})
 				}
 				Group(evidence, &Context{})
 			}
