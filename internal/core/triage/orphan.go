@@ -1,8 +1,8 @@
 package triage
 
 import (
+	"bytes"
 	"regexp"
-	"slices"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/source"
@@ -27,21 +27,22 @@ var (
 // mostKeyed bounds, in lines, the files that are read for keys.
 const mostKeyed = 5000
 
-// takenOut are the keys that files of the baseline's tree had and have no more,
-// with the file of each.
-func takenOut(before, after *source.Tree) map[string]string {
+// takenOut are those of the wanted keys that files of the baseline's tree had
+// and have no more, with the file of each.
+func takenOut(before, after *source.Tree, wanted map[string]bool) map[string]string {
 	gone := map[string]string{}
-	if before == nil || after == nil {
+	if before == nil || after == nil || before == after || len(wanted) == 0 {
 		return gone
 	}
+	var old, now []byte
 	for _, file := range before.Files() {
-		old, now := before.Lines(file), after.Lines(file)
-		if len(old) > mostKeyed || slices.Equal(old, now) {
+		old, now = before.ReadInto(file, old), after.ReadInto(file, now)
+		if bytes.Count(old, newline) >= mostKeyed || bytes.Equal(old, now) {
 			continue
 		}
 		kept := keys(now)
 		for name := range keys(old) {
-			if !kept[name] && gone[name] == "" {
+			if wanted[name] && !kept[name] && gone[name] == "" {
 				gone[name] = file
 			}
 		}
@@ -49,31 +50,32 @@ func takenOut(before, after *source.Tree) map[string]string {
 	return gone
 }
 
-func keys(lines []string) map[string]bool {
+var newline = []byte("\n")
+
+func keys(text []byte) map[string]bool {
 	found := map[string]bool{}
-	for _, line := range lines {
-		if m := keyed.FindStringSubmatch(line); m != nil {
-			found[m[1]] = true
+	for line := range bytes.Lines(text) {
+		if m := keyed.FindSubmatch(line); m != nil {
+			found[string(m[1])] = true
 		}
 	}
 	return found
 }
 
-// orphaned finds, of what is new and fails at run time, the key that the code
-// it reaches still asks for.
-func orphaned(e *cluster.Evidence, gone map[string]string) *Orphan {
+// asks are the keys that the code asks for which a symptom reaches, if it is
+// new and fails at run time.
+func asks(e *cluster.Evidence) []string {
 	s := e.Symptom
-	if len(gone) == 0 || s.State != symptom.New || s.Kind != symptom.TestFailure && s.Kind != symptom.Crash {
+	if s.State != symptom.New || s.Kind != symptom.TestFailure && s.Kind != symptom.Crash {
 		return nil
 	}
+	var names []string
 	for _, line := range e.Lines() {
 		for _, m := range asked.FindAllStringSubmatch(line, -1) {
-			if file := gone[m[1]]; file != "" {
-				return &Orphan{Name: m[1], File: file}
-			}
+			names = append(names, m[1])
 		}
 	}
-	return nil
+	return names
 }
 
 // baselineTree is the source that the newest run of the baseline was made on,
@@ -85,12 +87,26 @@ func baselineTree(c Case) *source.Tree {
 	return nil
 }
 
-// orphans notes them in the report, each with what to do in its cause.
-func (r *Report) orphans(evidence []*cluster.Evidence, gone map[string]string) {
+// orphans notes in the report which key each symptom misses that edits took
+// away, with what to do in its cause.
+func (r *Report) orphans(evidence []*cluster.Evidence, before, after *source.Tree) {
+	wanted := map[string]bool{}
+	for _, e := range evidence {
+		for _, name := range asks(e) {
+			wanted[name] = true
+		}
+	}
+	gone := takenOut(before, after, wanted)
+	if len(gone) == 0 {
+		return
+	}
 	byID := map[string]*Orphan{}
 	for _, e := range evidence {
-		if o := orphaned(e, gone); o != nil {
-			byID[e.Symptom.ID] = o
+		for _, name := range asks(e) {
+			if file := gone[name]; file != "" {
+				byID[e.Symptom.ID] = &Orphan{Name: name, File: file}
+				break
+			}
 		}
 	}
 	byCause := map[string]*Orphan{}

@@ -84,9 +84,7 @@ func Run(c Case) Report {
 	report.inputs(results(c.Before), Before)
 	report.inputs(results(c.After), After)
 	report.fill(symptoms, evidence, causes)
-	if gone := takenOut(baselineTree(c), tree); len(gone) > 0 && baselineTree(c) != tree {
-		report.orphans(evidence, gone)
-	}
+	report.orphans(evidence, baselineTree(c), tree)
 	report.Changes = changes(c, causes)
 	return report
 }
