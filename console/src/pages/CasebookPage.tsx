@@ -1,5 +1,6 @@
 import { useCasebook } from "../api/queries";
 import { Command, Skeleton, Trouble } from "../parts/basics";
+import { Table } from "../parts/Table";
 
 /** The causes that earlier upgrades settled. */
 export function CasebookPage() {
@@ -22,34 +23,22 @@ export function CasebookPage() {
           <Command text="unicausa casebook import casebook.json" />
         </div>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="w-full min-w-[44rem]">
-            <thead className="text-left text-xs text-soft">
-              <tr>
-                <th className="py-1 font-normal">cause</th>
-                <th className="font-normal">settled by</th>
-                <th className="font-normal">met in</th>
-                <th className="text-right font-normal">helped since</th>
-              </tr>
-            </thead>
-            <tbody>
-              {cases.map((c) => (
-                <tr key={`${c.signature} ${c.decision}`} className="border-t border-line align-top">
-                  <td className="py-1.5 pr-4 [overflow-wrap:anywhere]">{c.title}</td>
-                  <td className="py-1.5 pr-4">
-                    <span className="font-semibold">{c.decision}</span>
-                    {c.reason && `: ${c.reason}`}
-                  </td>
-                  <td className="py-1.5 pr-4 text-xs text-soft">
-                    {c.package || "unknown package"} {c.from && `${c.from} → ${c.to}`}
-                    {c.upgrade && <span className="block">{`${c.upgrade} of ${c.project}`}</span>}
-                  </td>
-                  <td className="py-1.5 text-right">{c.helped || ""}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table words={["cause", "settled by", "met in"]} numbers={["helped since"]} wide>
+          {cases.map((c) => (
+            <tr key={`${c.signature} ${c.decision}`} className="border-t border-line align-top">
+              <td className="py-1.5 pr-4 [overflow-wrap:anywhere]">{c.title}</td>
+              <td className="py-1.5 pr-4">
+                <span className="font-semibold">{c.decision}</span>
+                {c.reason && `: ${c.reason}`}
+              </td>
+              <td className="py-1.5 pr-4 text-xs text-soft">
+                {c.package || "unknown package"} {c.from && `${c.from} → ${c.to}`}
+                {c.upgrade && <span className="block">{`${c.upgrade} of ${c.project}`}</span>}
+              </td>
+              <td className="py-1.5 text-right">{c.helped || ""}</td>
+            </tr>
+          ))}
+        </Table>
       )}
     </>
   );

@@ -3,6 +3,7 @@ import type { Commit } from "../api/client";
 import { useLive } from "../api/live";
 import { useCommits, useOverview } from "../api/queries";
 import { Command, CopyButton, Skeleton, Trouble } from "../parts/basics";
+import { Table } from "../parts/Table";
 import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** Which commit cleared which cause, which brought something new, and what it uncovered. */
@@ -24,26 +25,11 @@ export function CommitsPage() {
           <Command text="unicausa message C3 | git commit -F - -e" />
         </div>
       ) : (
-        <div className="overflow-x-auto">
-          <table className="w-full min-w-[44rem]">
-            <thead className="text-left text-xs text-soft">
-              <tr>
-                <th className="py-1 font-normal">commit</th>
-                <th className="font-normal">names</th>
-                <th className="font-normal">cleared</th>
-                <th className="font-normal">brought</th>
-                <th className="text-right font-normal">uncovered</th>
-                <th className="text-right font-normal">introduced</th>
-                <th className="text-right font-normal">runs</th>
-              </tr>
-            </thead>
-            <tbody>
-              {commits.data.map((c) => (
-                <Row key={c.id} upgrade={upgrade} commit={c} />
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <Table words={["commit", "names", "cleared", "brought"]} numbers={["uncovered", "introduced", "runs"]} wide>
+          {commits.data.map((c) => (
+            <Row key={c.id} upgrade={upgrade} commit={c} />
+          ))}
+        </Table>
       )}
     </>
   );

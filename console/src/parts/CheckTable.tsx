@@ -2,28 +2,18 @@ import { Check as Tick, X } from "lucide-react";
 import { Link } from "react-router";
 import type { Check } from "../api/client";
 import { Hint } from "./basics";
+import { Table } from "./Table";
 
 const phases = ["resolve", "configure", "parse", "compile", "link", "start", "run", "test"];
 
 /** How far each check gets, as the rungs of a ladder, against its baseline. */
 export function CheckTable({ upgrade, checks }: { upgrade: number; checks: Check[] }) {
   return (
-    <table className="w-full">
-      <thead className="text-left text-xs text-soft">
-        <tr>
-          <th className="py-1 font-normal">check</th>
-          <th className="font-normal">frontier</th>
-          <th className="text-right font-normal">symptoms</th>
-          <th className="text-right font-normal">tests</th>
-          <th className="text-right font-normal">run</th>
-        </tr>
-      </thead>
-      <tbody>
-        {byName(checks).map((c) => (
-          <Row key={c.name} upgrade={upgrade} check={c} />
-        ))}
-      </tbody>
-    </table>
+    <Table words={["check", "frontier"]} numbers={["symptoms", "tests", "run"]}>
+      {byName(checks).map((c) => (
+        <Row key={c.name} upgrade={upgrade} check={c} />
+      ))}
+    </Table>
   );
 }
 
