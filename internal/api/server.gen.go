@@ -965,6 +965,9 @@ type Delta struct {
 	Proved     []string `json:"proved"`
 	Returned   int      `json:"returned"`
 	Uncovered  int      `json:"uncovered"`
+
+	// Worse Whether the check does worse in this run than in its baseline: it shows something new, or fails where it passed
+	Worse bool `json:"worse"`
 }
 
 // Event defines model for Event.
@@ -1318,6 +1321,9 @@ type Notes struct {
 	Lines   int    `json:"lines"`
 	Name    string `json:"name"`
 	Package string `json:"package"`
+
+	// Problem Why the document is kept but takes no part, empty for one that does
+	Problem string `json:"problem"`
 }
 
 // Overview defines model for Overview.

@@ -14,6 +14,7 @@ import (
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
@@ -52,6 +53,10 @@ func notesCommand(std streams) *cli.Command {
 				if err != nil {
 					return err
 				}
+				if n.Problem != "" {
+					fmt.Fprintf(std.out, "! %s is kept, but set aside: %s\n", n.Name, n.Problem)
+					continue
+				}
 				fmt.Fprintf(std.out, "%s: %s in %s\n", n.Name, plural(n.Changes, "change"), plural(n.Lines, "line"))
 			}
 			return nil
@@ -61,6 +66,11 @@ func notesCommand(std streams) *cli.Command {
 
 // document is one of the notes, as it was found.
 type document struct{ name, pkg, text string }
+
+// changes reads the document.
+func (d *document) changes() ([]notes.Change, error) {
+	return guard.Call(d.name, func() []notes.Change { return notes.Read(d.name, d.pkg, []byte(d.text)) })
+}
 
 // documentsOf reads the files, folders and the range of commits that a call names.
 func documentsOf(cmd *cli.Command) ([]document, error) {
@@ -149,7 +159,11 @@ func readDocument(pkg, file string) (document, error) {
 func printNotes(cmd *cli.Command, std streams, documents []document) error {
 	list := []notes.Change{}
 	for _, d := range documents {
-		list = append(list, notes.Read(d.name, d.pkg, []byte(d.text))...)
+		changes, err := d.changes()
+		if err != nil {
+			return err
+		}
+		list = append(list, changes...)
 	}
 	within := func(version string) bool { return notes.Within(version, cmd.String("from"), cmd.String("to")) }
 	switch cmd.String("format") {

@@ -14,7 +14,7 @@ import (
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/config"
-	"unicausa/internal/core/notes"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
@@ -88,11 +88,18 @@ func runTriage(cmd *cli.Command, std streams) error {
 		}
 		for _, d := range documents {
 			texts[d.name] = strings.Split(d.text, "\n")
-			c.Changes = append(c.Changes, notes.Read(d.name, d.pkg, []byte(d.text))...)
+			changes, err := d.changes()
+			if err != nil {
+				return err
+			}
+			c.Changes = append(c.Changes, changes...)
 		}
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
-	result := triage.Run(c)
+	result, err := guard.Call("the report", func() triage.Report { return triage.Run(c) })
+	if err != nil {
+		return err
+	}
 	err = writers[format](std.out, &result, texts)
 	if err != nil {
 		return fmt.Errorf("writing the report: %w", err)

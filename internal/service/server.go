@@ -20,6 +20,7 @@ import (
 	"github.com/prometheus/client_golang/prometheus/promhttp"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/store"
 )
 
@@ -136,7 +137,7 @@ func (s *Service) console(c *echo.Context) error {
 func (s *Service) logged(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		start := time.Now()
-		err := next(c)
+		err := guarded(next, c)
 		if err != nil {
 			s.problem(c, err)
 		}
@@ -144,6 +145,12 @@ func (s *Service) logged(next echo.HandlerFunc) echo.HandlerFunc {
 		s.config.Log.Info("request", "method", c.Request().Method, "path", c.Request().URL.Path, "status", status, "ms", time.Since(start).Milliseconds())
 		return nil
 	}
+}
+
+// guarded is next, whose panics are errors.
+func guarded(next echo.HandlerFunc, c *echo.Context) (err error) {
+	defer guard.Catch(c.Request().URL.Path, &err)
+	return next(c)
 }
 
 // problem answers with a problem detail (RFC 9457). What the caller cannot

@@ -3,6 +3,7 @@ package service
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"log/slog"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 	"github.com/riverqueue/river/rivermigrate"
 
+	"unicausa/internal/core/guard"
 	"unicausa/internal/store"
 )
 
@@ -27,13 +29,14 @@ type worker struct {
 	river.WorkerDefaults[analyse]
 	store  *store.Store
 	log    *slog.Logger
+	leg    func(a *store.Analysis, run *store.RunRef) error // advance, but in tests
 	client *river.Client[*sql.Tx]
 }
 
 // startWorker prepares the queue and starts to work on it. Legs with runs that
 // wait are queued again: a crash may have come between a job and its end.
 func startWorker(ctx context.Context, records *store.Store, log *slog.Logger) (*worker, error) {
-	w := &worker{store: records, log: log}
+	w := &worker{store: records, log: log, leg: advance}
 	driver := riverdatabasesql.NewWithPgxListener(records.DB(), records.Pool())
 	migrator, err := rivermigrate.New(driver, &rivermigrate.Config{Logger: quiet(log)})
 	if err != nil {
@@ -92,58 +95,82 @@ func (w *worker) stop(ctx context.Context) error {
 // own, until none is left. With none to begin with, something else changed (its
 // notes, a link), and the leg is analysed as it is.
 func (w *worker) Work(ctx context.Context, job *river.Job[analyse]) error {
-	for first := true; ; first = false {
-		more, err := w.step(ctx, job.Args.Leg, first)
-		if err != nil {
+	for todo := redraw; todo != nothing; {
+		var err error
+		if todo, err = w.step(ctx, job.Args.Leg, todo == redraw); err != nil {
 			w.log.Error("analysis", "leg", job.Args.Leg, "error", err)
 			return err
 		}
-		if !more {
-			return nil
-		}
 	}
+	return nil
 }
 
-func (w *worker) step(ctx context.Context, leg int64, first bool) (more bool, err error) {
+// What is left to do for a leg after a step.
+type work uint8
+
+const (
+	nothing work = iota
+	runs         // as long as some wait
+	redraw       // and without one the report is drawn up anew
+)
+
+func (w *worker) step(ctx context.Context, leg int64, anew bool) (work, error) {
 	start := time.Now()
 	a, err := w.store.Analyse(ctx, leg)
 	if err != nil {
-		return false, err
+		return nothing, err
 	}
 	run, err := a.Next()
-	if err == nil && (run != nil || first) {
-		err = advance(a, run)
+	if err == nil && (run != nil || anew) {
+		err = w.advance(a, run)
 	}
 	if err != nil {
-		a.Cancel()
-		if run == nil || ctx.Err() != nil {
-			return false, err
+		next, aside := w.setAside(a, run, err)
+		if aside == nil {
+			aside = a.Commit()
 		}
-		return true, w.fail(ctx, leg, run, err)
+		if aside != nil {
+			a.Cancel()
+			return nothing, err
+		}
+		return next, nil
 	}
 	if err := a.Commit(); err != nil {
-		return false, err
+		return nothing, err
 	}
-	if run != nil {
-		w.log.Info("processed", "leg", leg, "run", run.Number, "check", run.Check, "ms", time.Since(start).Milliseconds())
+	if run == nil {
+		return nothing, nil
 	}
-	return run != nil, nil
+	w.log.Info("processed", "leg", leg, "run", run.Number, "check", run.Check, "ms", time.Since(start).Milliseconds())
+	return runs, nil
 }
 
-// fail sets a run aside that cannot be processed, so that it does not hold up
-// the runs behind it. Where even that fails the job is tried again.
-func (w *worker) fail(ctx context.Context, leg int64, run *store.RunRef, why error) error {
+// advance takes the leg further; a panic of the core is an error.
+func (w *worker) advance(a *store.Analysis, run *store.RunRef) (err error) {
+	defer guard.Catch("", &err)
+	return w.leg(a, run)
+}
+
+// setAside keeps what cannot be processed from holding up the rest: the
+// document that a panic of the core names, else the run. Where neither is to
+// blame, or the records refuse, it returns an error and the job is tried again.
+func (w *worker) setAside(a *store.Analysis, run *store.RunRef, why error) (work, error) {
 	if refused(why) {
-		return why
+		return nothing, why
 	}
-	a, err := w.store.Analyse(ctx, leg)
-	if err != nil {
-		return why
+	if err := a.Undo(); err != nil {
+		return nothing, err
 	}
-	if err := a.Fail(*run, why); err != nil {
-		a.Cancel()
-		return why
+	var broken *guard.Error
+	if errors.As(why, &broken) {
+		w.log.Error("panic", "leg", a.Leg, "error", why, "stack", string(broken.Stack))
+		if found, err := a.SetNotesAside(broken.Inputs, why); err != nil || found {
+			return redraw, err
+		}
 	}
-	w.log.Error("run failed", "leg", leg, "run", run.Number, "error", why)
-	return a.Commit()
+	if run == nil {
+		return nothing, why
+	}
+	w.log.Error("run failed", "leg", a.Leg, "run", run.Number, "error", why)
+	return runs, a.Fail(*run, why)
 }

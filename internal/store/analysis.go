@@ -52,7 +52,19 @@ func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
 		a.Cancel()
 		return nil, err
 	}
+	if _, err := tx.ExecContext(ctx, `SAVEPOINT untouched`); err != nil {
+		a.Cancel()
+		return nil, fmt.Errorf("beginning a transaction: %w", err)
+	}
 	return a, nil
+}
+
+// Undo drops what was written since Analyse, and keeps the leg's lock.
+func (a *Analysis) Undo() error {
+	if _, err := a.tx.ExecContext(a.ctx, `ROLLBACK TO SAVEPOINT untouched`); err != nil {
+		return fmt.Errorf("dropping half an analysis: %w", err)
+	}
+	return nil
 }
 
 // Inspect reads the records of an upgrade's leg as one moment has them. It

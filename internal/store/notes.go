@@ -12,9 +12,14 @@ import (
 )
 
 // AddNotes stores a document and its changes, and makes work for the leg. A
-// document of the same name and package is replaced.
-func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, changes []notes.Change) (api.Notes, error) {
+// document of the same name and package is replaced. One with a problem could
+// not be read: it is kept, and set aside.
+func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, changes []notes.Change, problem error) (api.Notes, error) {
 	var id int64
+	why := ""
+	if problem != nil {
+		why = problem.Error()
+	}
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
 		if err != nil {
@@ -22,6 +27,11 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, cha
 		}
 		if id, err = s.saveNotes(ctx, tx, leg, n, changes); err != nil {
 			return err
+		}
+		if why != "" {
+			if err := setNotesAside(ctx, tx, upgrade, id, n.Name, why); err != nil {
+				return err
+			}
 		}
 		if err := addEvent(ctx, tx, upgrade, event{kind: "notes", text: fmt.Sprintf("notes %s added, %d changes", n.Name, len(changes))}); err != nil {
 			return err
@@ -31,14 +41,14 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, cha
 	if err != nil {
 		return api.Notes{}, err
 	}
-	return api.Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes)}, nil
+	return api.Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes), Problem: why}, nil
 }
 
 // saveNotes writes a document and its changes.
 func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n api.NewNotes, changes []notes.Change) (id int64, err error) {
 	err = tx.GetContext(ctx, &id, `
 		INSERT INTO notes (leg_id, name, package, text) VALUES ($1, $2, $3, $4)
-		ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text RETURNING id`, leg, n.Name, n.Package, n.Text)
+		ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text, problem = '' RETURNING id`, leg, n.Name, n.Package, n.Text)
 	if err != nil {
 		return 0, fmt.Errorf("storing the notes: %w", err)
 	}
@@ -54,6 +64,33 @@ func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n api.New
 	return id, nil
 }
 
+// setNotesAside keeps a document that cannot be processed out of every analysis.
+func setNotesAside(ctx context.Context, tx *sqlx.Tx, upgrade, id int64, name, why string) error {
+	if _, err := tx.ExecContext(ctx, `UPDATE notes SET problem = $2 WHERE id = $1`, id, why); err != nil {
+		return fmt.Errorf("setting notes aside: %w", err)
+	}
+	return addEvent(ctx, tx, upgrade, event{kind: "failed", text: fmt.Sprintf("notes %s set aside: %s", name, why)})
+}
+
+// SetNotesAside does so with the leg's documents of the given names, and
+// reports whether there was one that still took part.
+func (a *Analysis) SetNotesAside(names []string, why error) (found bool, err error) {
+	var rows []struct {
+		ID   int64  `db:"id"`
+		Name string `db:"name"`
+	}
+	err = a.tx.SelectContext(a.ctx, &rows, `SELECT id, name FROM notes WHERE leg_id = $1 AND problem = '' AND name = ANY($2) ORDER BY id`, a.Leg, names)
+	if err != nil {
+		return false, fmt.Errorf("reading the notes: %w", err)
+	}
+	for _, r := range rows {
+		if err := setNotesAside(a.ctx, a.tx, a.Upgrade, r.ID, r.Name, why.Error()); err != nil {
+			return false, err
+		}
+	}
+	return len(rows) > 0, nil
+}
+
 // Notes lists an upgrade's documents.
 func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
@@ -62,7 +99,7 @@ func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
 	}
 	list := []api.Notes{}
 	rows, err := s.db.QueryContext(ctx, `
-		SELECT n.id, n.name, n.package, length(n.text) - length(replace(n.text, E'\n', '')) + 1, (SELECT count(*) FROM change c WHERE c.notes_id = n.id)
+		SELECT n.id, n.name, n.package, length(n.text) - length(replace(n.text, E'\n', '')) + 1, (SELECT count(*) FROM change c WHERE c.notes_id = n.id), n.problem
 		FROM notes n WHERE n.leg_id = $1 ORDER BY n.id`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading the notes: %w", err)
@@ -70,7 +107,7 @@ func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
 	defer rows.Close()
 	for rows.Next() {
 		var n api.Notes
-		if err := rows.Scan(&n.ID, &n.Name, &n.Package, &n.Lines, &n.Changes); err != nil {
+		if err := rows.Scan(&n.ID, &n.Name, &n.Package, &n.Lines, &n.Changes, &n.Problem); err != nil {
 			return nil, fmt.Errorf("reading the notes: %w", err)
 		}
 		list = append(list, n)
@@ -98,7 +135,7 @@ func changes(ctx context.Context, q sqlx.QueryerContext, leg int64) ([]notes.Cha
 		Facts doc[notes.Change] `db:"facts"`
 	}
 	err := sqlx.SelectContext(ctx, q, &rows, `
-		SELECT c.notes_id, c.facts FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 ORDER BY n.id, c.line, c.identity`, leg)
+		SELECT c.notes_id, c.facts FROM change c JOIN notes n ON n.id = c.notes_id WHERE n.leg_id = $1 AND n.problem = '' ORDER BY n.id, c.line, c.identity`, leg)
 	if err != nil {
 		return nil, nil, fmt.Errorf("reading the changes: %w", err)
 	}

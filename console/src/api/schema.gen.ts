@@ -1024,6 +1024,8 @@ export interface components {
         };
         /** @description What a run changed against the run of its check before it, or the baseline */
         Delta: {
+            /** @description Whether the check does worse in this run than in its baseline: it shows something new, or fails where it passed */
+            worse: boolean;
             new: number;
             gone: number;
             uncovered: number;
@@ -1041,6 +1043,8 @@ export interface components {
             text: string;
         };
         Notes: {
+            /** @description Why the document is kept but takes no part, empty for one that does */
+            problem: string;
             /** Format: int64 */
             id: number;
             name: string;

@@ -130,6 +130,13 @@ function Walk({ upgrade, documents, all }: WalkProps) {
           />
         </div>
       )}
+      {documents
+        .filter((d) => d.problem)
+        .map((d) => (
+          <p key={d.id} className="mb-3 text-alarm">
+            {d.name} is kept, but set aside: {d.problem}
+          </p>
+        ))}
       <div className="grid gap-6 lg:grid-cols-2">
         <section className="min-w-0 lg:order-2">
           <ol

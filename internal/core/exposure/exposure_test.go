@@ -250,3 +250,15 @@ func BenchmarkSearch(b *testing.B) {
 		Search(tree, changes)
 	}
 }
+
+// TestNamesInNames holds that names of which one stands inside the other are
+// both found, whichever comes first.
+func TestNamesInNames(t *testing.T) {
+	tree := treeOf(t, map[string]string{"a.ts": "import 'forms'\nx('my-form', form)\ny('a-my-form')\n"})
+	for _, entry := range []string{"`form` and `my-form` are gone", "`my-form` and `form` are gone"} {
+		changes := notes.Read("x.md", "forms", []byte("## 5\n\n- "+entry+"\n"))
+		if got := places(Search(tree, changes)[0]); !strings.Contains(got, "a.ts:2:4 ") || !strings.Contains(got, "a.ts:2:14 ") {
+			t.Errorf("%s: got\n%s", entry, got)
+		}
+	}
+}

@@ -2,10 +2,12 @@ package exposure
 
 import (
 	"bytes"
+	"cmp"
 	"runtime"
+	"slices"
 	"strings"
-	"sync"
 
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 )
@@ -30,7 +32,7 @@ type searcher struct {
 func (s *searcher) files() [][]Found {
 	files := s.tree.Files()
 	parts := make([][]Found, runtime.GOMAXPROCS(0))
-	var wait sync.WaitGroup
+	var wait guard.Group
 	for n := range parts {
 		parts[n] = make([]Found, len(s.changes))
 		wait.Go(func() {
@@ -54,15 +56,20 @@ func (s *searcher) files() [][]Found {
 type hit struct{ name, offset int }
 
 func (s *searcher) file(name string, data []byte) map[int][]Place {
+	at := []string{name}
+	defer guard.Name(func() []string { return at })
 	var hits []hit
 	s.words.each(data, func(n, offset int) { hits = append(hits, hit{n, offset}) })
 	if len(hits) == 0 {
 		return nil
 	}
+	// A name that is found by a word inside of it begins before that word.
+	slices.SortStableFunc(hits, func(a, b hit) int { return cmp.Compare(a.offset, b.offset) })
 	f := newFile(name, string(data))
 	places := map[int][]Place{}
 	for _, h := range hits {
 		for _, w := range s.wanted[h.name] {
+			at = append(at[:1], s.changes[w.change].Notes)
 			if p := f.place(s.words.names[h.name], h.offset, w.symbol, &s.changes[w.change]); p.Sure > 0 {
 				places[w.change] = append(places[w.change], p)
 			}

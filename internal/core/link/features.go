@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
@@ -83,6 +84,7 @@ func compare(list []Candidate) {
 // judge fills in the features of one change.
 func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	change := x.changes[i]
+	defer guard.Name(func() []string { return []string{change.Notes} })
 	c := Candidate{Change: change}
 	x.weighNames(q, i, &c)
 	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {

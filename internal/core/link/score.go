@@ -7,6 +7,7 @@ import (
 	"sort"
 
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 )
 
@@ -27,10 +28,12 @@ const (
 
 // Links finds the changes that may explain a cause, best first, at most five.
 func (x *Index) Links(c *cluster.Cause) []Link {
+	var at string // the document of the change at hand
+	defer guard.Name(func() []string { return []string{at} })
 	q, candidates := x.candidates(c)
 	var list []Link
 	for i := range candidates {
-		if candidates[i].score() >= silence {
+		if at = candidates[i].Change.Notes; candidates[i].score() >= silence {
 			list = append(list, candidates[i].link(x, q))
 		}
 	}

@@ -2,7 +2,8 @@ package notes
 
 import (
 	"strings"
-	"sync"
+
+	"unicausa/internal/core/guard"
 )
 
 // document makes changes of a document's blocks.
@@ -10,7 +11,7 @@ type document struct {
 	name, pkg string
 	entries   []*entry
 	queue     chan *entry // to be made changes of
-	work      sync.WaitGroup
+	work      guard.Group
 	title     int       // line of the first heading
 	headed    bool      // there are headings below it
 	path      []heading // from the outermost to the one at hand

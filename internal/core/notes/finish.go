@@ -16,6 +16,10 @@ func (d *document) begin() {
 	d.queue = make(chan *entry, 256)
 	for range runtime.GOMAXPROCS(0) {
 		d.work.Go(func() {
+			defer func() {
+				for range d.queue { // after a panic too, so that whoever fills it does not wait
+				}
+			}()
 			for e := range d.queue {
 				e.change = d.change(e)
 			}

@@ -5,13 +5,14 @@ import (
 	"slices"
 	"sort"
 	"strings"
-	"sync"
 
 	"github.com/yuin/goldmark"
 	"github.com/yuin/goldmark/ast"
 	"github.com/yuin/goldmark/extension"
 	extast "github.com/yuin/goldmark/extension/ast"
 	"github.com/yuin/goldmark/text"
+
+	"unicausa/internal/core/guard"
 )
 
 // markdown reads CommonMark with tables. A long document is read in parts, side
@@ -19,7 +20,7 @@ import (
 func markdown(source []byte) []*block {
 	parts := sections(source, 32<<10)
 	read := make([][]*block, len(parts))
-	var wait sync.WaitGroup
+	var wait guard.Group
 	for i, p := range parts {
 		wait.Go(func() { read[i] = markdownPart(p.source, p.line) })
 	}

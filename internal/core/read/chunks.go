@@ -5,6 +5,8 @@ import (
 	"io"
 	"runtime"
 	"sort"
+
+	"unicausa/internal/core/guard"
 )
 
 // A chunk is a stretch of an input with its lines, each searched for marks.
@@ -54,8 +56,7 @@ func newChunkQueue(r io.Reader, m *marks) *chunkQueue {
 	for range runtime.GOMAXPROCS(0) {
 		go func() {
 			for c := range work {
-				c.search(m)
-				close(c.ready)
+				c.searched(m)
 			}
 		}()
 	}
@@ -140,6 +141,14 @@ func (q *chunkQueue) after(c *chunk) *chunk {
 }
 
 func (q *chunkQueue) close() { close(q.stop) }
+
+// searched searches a chunk and says that it is ready; a panic becomes the
+// error of the input.
+func (c *chunk) searched(m *marks) {
+	defer close(c.ready)
+	defer guard.Catch("the text", &c.err)
+	c.search(m)
+}
 
 // search finds the chunk's lines and their marks.
 func (c *chunk) search(m *marks) {

@@ -1,6 +1,8 @@
 package source
 
 import (
+	"archive/zip"
+	"bytes"
 	"fmt"
 	"reflect"
 	"strings"
@@ -278,6 +280,37 @@ func TestLargeFiles(t *testing.T) {
 	for name, want := range map[string]bool{"a.go": true, "b.go": false, "package-lock.json": true, "yarn.lock": false, "gone.go": false} {
 		if got := tree.Read(name) != nil; got != want {
 			t.Errorf("%s is read: %v", name, got)
+		}
+	}
+}
+
+// TestClaimedSizes holds that what an archive claims of a size is not believed.
+func TestClaimedSizes(t *testing.T) {
+	var archive bytes.Buffer
+	w := zip.NewWriter(&archive)
+	for name, size := range map[string]uint64{"beyond.go": 1<<63 + 5, "more.go": 100, "less.go": 1} {
+		f, err := w.CreateRaw(&zip.FileHeader{Name: name, UncompressedSize64: size, CompressedSize64: 10})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := f.Write([]byte("package a\n")); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := w.Close(); err != nil {
+		t.Fatal(err)
+	}
+	r, err := zip.NewReader(bytes.NewReader(archive.Bytes()), int64(archive.Len()))
+	if err != nil {
+		t.Fatal(err)
+	}
+	tree, err := Tracked(r)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range tree.Files() {
+		if data := tree.Read(name); len(data) > 10 {
+			t.Errorf("%s has %d bytes", name, len(data))
 		}
 	}
 }

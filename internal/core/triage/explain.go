@@ -6,10 +6,10 @@ import (
 	"runtime"
 	"sort"
 	"strings"
-	"sync"
 	"sync/atomic"
 
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 )
@@ -56,7 +56,7 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
 	links := make([][]link.Link, len(groups))
 	var next atomic.Int64
-	var work sync.WaitGroup
+	var work guard.Group
 	for range runtime.GOMAXPROCS(0) {
 		work.Go(func() {
 			for {

@@ -4,10 +4,12 @@
 package triage
 
 import (
+	"fmt"
 	"sort"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
@@ -63,9 +65,20 @@ func Draw(c Case) Drawing {
 	ctx := knowledge(c, explaining)
 	evidence := make([]*cluster.Evidence, len(symptoms))
 	for i := range symptoms {
-		evidence[i] = cluster.Gather(&symptoms[i], trees[symptoms[i].ID], ctx)
+		evidence[i] = gather(&symptoms[i], trees[symptoms[i].ID], ctx)
 	}
 	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: cluster.Group(evidence, ctx), Index: link.NewIndex(explaining)}
+}
+
+// gather is cluster.Gather, which names the symptom where it panics.
+func gather(s *symptom.Symptom, tree *source.Tree, ctx *cluster.Context) *cluster.Evidence {
+	defer guard.Name(func() []string {
+		if len(s.At) == 0 {
+			return []string{s.Message}
+		}
+		return []string{fmt.Sprintf("%s, line %d", s.At[0].Input, s.At[0].Line)}
+	})
+	return cluster.Gather(s, tree, ctx)
 }
 
 // Run draws up the report of a case.
