@@ -245,6 +245,24 @@ func TestRecordFiles(t *testing.T) {
 	want(t, 1, []string{"1 new"}, "record", "--check", "lint", "--exit", "1", "--file", writeNew(t, "lint.log", "shelf.c:9:1: error: missing brace\n"))
 }
 
+// TestWorseThanBaseline holds that record ends with 1 as often as a check does
+// worse than in its baseline, also where its output does not say why.
+func TestWorseThanBaseline(t *testing.T) {
+	project(t)
+	want(t, 0, nil, "begin", "--name", t.Name(), "--move", "example.org/jar=1..2")
+	file := func(text string) string { return writeNew(t, "lids.log", text) }
+	want(t, 0, nil, "record", "--check", "lids", "--file", file("12 lids fit\n"))
+	want(t, 0, nil, "record", "--check", "caps", "--exit", "1", "--file", file("caps.c:9:1: error: no cap\n"))
+	want(t, 0, nil, "baseline")
+	for range 2 {
+		mute := []string{"status 3", "unread as a whole"}
+		want(t, 1, mute, "record", "--check", "lids", "--exit", "3", "--file", file("11 lids fit\none gave way\n"))
+	}
+	want(t, 0, []string{"lids fails, and nothing in its output says why"}, "causes")
+	want(t, 0, nil, "record", "--check", "caps", "--exit", "1", "--file", file("caps.c:10:1: error: no cap\n"))
+	want(t, 0, []string{"1 gone"}, "record", "--check", "lids", "--file", file("12 lids fit\n"))
+}
+
 func writeNew(t *testing.T, name, text string) string {
 	t.Helper()
 	name = filepath.Join(t.TempDir(), name)

@@ -31,7 +31,7 @@ func recordCommand(std streams) *cli.Command {
 			"and says what changed since the check's last run. With --file nothing is run.\n" +
 			"With --all every check that " + config.Name + " describes is run on every target, one line each, and a summary behind them;\n" +
 			"checks that a person walks through are left to unicausa walk.\n" +
-			"Exit status: 0 nothing new, 1 new symptoms, 2 bad usage or input.",
+			"Exit status: 0 as good as in the baseline, 1 worse than there, 2 bad usage or input.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.StringFlag{Name: "check", Usage: "name of the check, for example build or test"},
@@ -233,7 +233,7 @@ func showRun(w io.Writer, run api.Run) error {
 	if err := report.Recorded(w, run); err != nil {
 		return err
 	}
-	if run.Delta != nil && run.Delta.New > 0 {
+	if run.Delta != nil && run.Delta.Worse {
 		return &exitError{status: exitNew}
 	}
 	return nil

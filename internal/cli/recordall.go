@@ -53,7 +53,7 @@ func recordAll(ctx context.Context, cmd *cli.Command, std streams) error {
 		fmt.Fprintf(std.out, "left to a person: unicausa walk %q\n", name)
 	}
 	for _, run := range runs {
-		if run.Delta != nil && run.Delta.New > 0 {
+		if run.Delta != nil && run.Delta.Worse {
 			return &exitError{status: exitNew}
 		}
 	}

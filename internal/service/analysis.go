@@ -3,6 +3,7 @@ package service
 import (
 	"context"
 	"path"
+	"slices"
 
 	"unicausa/internal/api"
 	"unicausa/internal/core/cluster"
@@ -74,6 +75,7 @@ func analyseLeg(a *store.Analysis, run *store.RunRef) (*triage.Report, error) {
 	before := counts(state)
 	state.Advance(next)
 	progress.Run, progress.Delta = &newest, delta(before, state)
+	progress.Delta.Worse = worse(newest, baseline, state)
 	return report, a.Save(progress)
 }
 
@@ -97,6 +99,7 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 			return err
 		}
 	}
+	read.Unsaid(results, run.Check, run.Exit)
 	moves, err := a.Moves()
 	if err != nil {
 		return err
@@ -345,6 +348,27 @@ func counts(state *track.State) standing {
 		s.causes[id] = c.Status
 	}
 	return s
+}
+
+// worse tells whether a check does worse in a run than in its baseline: it
+// shows something new, or fails where it passed. A check without a baseline
+// had nothing against it.
+func worse(run store.RunRef, baseline []store.RunRef, state *track.State) bool {
+	passed := true
+	for _, b := range baseline {
+		if b.Check == run.Check {
+			passed = b.Exit == 0
+		}
+	}
+	if passed && run.Exit != 0 {
+		return true
+	}
+	for _, t := range state.Symptoms {
+		if t.State == symptom.New && t.Status == track.Shown && t.Last == run.Number && slices.Contains(t.Checks, run.Check) {
+			return true
+		}
+	}
+	return false
 }
 
 // delta says what a run changed.

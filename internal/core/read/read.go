@@ -16,6 +16,7 @@ import (
 	"golang.org/x/text/encoding/unicode"
 	"golang.org/x/text/transform"
 
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/symptom"
 )
 
@@ -43,7 +44,9 @@ type Result struct {
 	Stated   []Stated          // at most 10,000
 	Unread   []Unread
 	Account  Account
-	Problem  string // why the input could not be read to its end, with what to do
+	Tail     []string // the last lines that are not blank, at most 8
+	TailEnd  int      // the line that the last of them is
+	Problem  string   // why the input could not be read to its end, with what to do
 }
 
 // Stated is a total that the tool itself printed, beside what was read.
@@ -114,8 +117,10 @@ const headSize = 8 << 10
 // error: the result says so in Problem and Unread. The error is r's own.
 func All(name string, r io.Reader) (Result, error) { return With(nil, name, r) }
 
-// With is All with patterns of the project's own, which come before every reader.
-func With(patterns *Patterns, name string, r io.Reader) (Result, error) {
+// With is All with patterns of the project's own, which come before every
+// reader. Where a reader panics, the error is a *guard.Error that names the input.
+func With(patterns *Patterns, name string, r io.Reader) (result Result, err error) {
+	defer guard.Catch(name, &err)
 	count := &counter{r: r}
 	in := bufio.NewReaderSize(count, 64<<10)
 	out := newSink(name)

@@ -249,6 +249,9 @@ func route(in io.Reader, out *sink) error {
 			out.base++
 			r.take(out.base, c, i)
 		}
+		if c.err != nil {
+			out.tail(c)
+		}
 		if c.err != nil && c.err != io.EOF {
 			return c.err
 		}
