@@ -107,7 +107,7 @@ func TestDialects(t *testing.T) {
 		{
 			"prove, a script that died",
 			"t/shelf.t .. \nno lid at t/shelf.t line 3.\nDubious, test returned 2 (wstat 512, 0x200)\nNo subtests run\nResult: FAIL\n",
-			[]string{"3 test-failure test :0:0 t/shelf.t: Dubious, test returned 2 (wstat 512, 0x200)"},
+			[]string{"3 test-failure test :0:0 t/shelf.t: Dubious, test returned 2 (wstat 512, 0x200)", "2 error compile t/shelf.t:3:0 no lid"},
 		},
 		// npm and its kin
 		{

@@ -24,6 +24,9 @@ func failure(s *symptom.Symptom, body string) {
 			break
 		}
 	}
+	if s.Line == 0 {
+		placeIn(s, body)
+	}
 	if len(s.Refs) == 0 {
 		s.Refs = runtimeRefs(s.Message)
 	}
@@ -31,6 +34,33 @@ func failure(s *symptom.Symptom, body string) {
 		s.Refs = append(s.Refs, values...)
 	} else {
 		s.Refs = append(s.Refs, expectationIn(body)...)
+	}
+}
+
+// placeIn takes the place of a failure out of a body without a frame of the
+// project's own: a line that a place leads, or a frame of a less common form.
+func placeIn(s *symptom.Symptom, body string) {
+	lines := 0
+	for line := range strings.SplitSeq(body, "\n") {
+		if lines++; lines > 100 {
+			return
+		}
+		text := strings.TrimLeft(line, " \t#>|*-")
+		if f, ok := anyFrame(text); ok && f.Own && f.Line > 0 {
+			s.File, s.Line = f.File, f.Line
+			return
+		}
+		text = strings.TrimPrefix(strings.TrimPrefix(text, "[   LINE   ] --- "), "Location: ")
+		if p, ok := positionAt(text); ok && own(p.file) {
+			s.File, s.Line, s.Column = strings.TrimPrefix(p.file, "file://"), p.line, p.column
+			return
+		}
+		if i := strings.Index(text, ": "); i > 0 && i < 40 { // program: path:5: …
+			if p, ok := positionAt(text[i+2:]); ok && own(p.file) && p.length < len(text)-i-2 {
+				s.File, s.Line, s.Column = p.file, p.line, p.column
+				return
+			}
+		}
 	}
 }
 

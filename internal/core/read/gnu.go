@@ -62,6 +62,12 @@ func (g *gnu) line(l Line, out *sink) verdict {
 		g.file = s.File
 		g.lead = false
 		if s.Kind == "" {
+			if numberedCode(s.Code) > 0 { // a linter's finding
+				s.Kind = symptom.Lint
+				g.close(out)
+				g.open, g.from, g.end = &s, l.Number, l.Number
+				return more
+			}
 			if g.open == nil {
 				return noise
 			}
@@ -167,7 +173,7 @@ func excerpt(text string) bool {
 	trimmed := strings.TrimLeft(text, " ")
 	_, n := leadingNumber(trimmed)
 	bar := strings.TrimLeft(trimmed[n:], " ")
-	return len(trimmed) < len(text) && (strings.HasPrefix(bar, "|") || strings.Trim(bar, "^~ ") == "" && bar != "")
+	return len(trimmed) < len(text) && (strings.HasPrefix(bar, "|") || strings.HasPrefix(bar, "│") || strings.Trim(bar, "^~ ") == "" && bar != "")
 }
 
 // plainer makes the quotes of all locales plain ones.

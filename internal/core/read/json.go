@@ -63,6 +63,8 @@ type jsonValue struct {
 	Text   string
 	Number float64
 	Bool   bool
+	isBool bool
+	order  int // among the fields of its object
 	List   []*jsonValue
 	Fields map[string]*jsonValue
 }
@@ -112,7 +114,7 @@ func (p *jsonParser) value() (*jsonValue, error) {
 		v.Number, _ = t.Float64()
 		v.Text = t.String()
 	case bool:
-		v.Bool = t
+		v.Bool, v.isBool = t, true
 	case json.Delim:
 		if t == '[' {
 			for p.dec.More() {
@@ -130,9 +132,11 @@ func (p *jsonParser) value() (*jsonValue, error) {
 					return nil, err
 				}
 				name, _ := key.(string)
+				order := len(v.Fields)
 				if v.Fields[name], err = p.value(); err != nil {
 					return nil, err
 				}
+				v.Fields[name].order = order
 			}
 		}
 		if _, err := p.dec.Token(); err != nil {

@@ -99,8 +99,9 @@ type stream struct {
 }
 
 var (
-	documents []document
-	streams   []stream
+	documents     []document
+	lastDocuments []document // that read by roles, where no other does
+	streams       []stream
 )
 
 func registerDocument(d document) { documents = append(documents, d) }
@@ -167,9 +168,11 @@ func documentFor(line, ahead []byte) *document {
 		return nil
 	}
 	ahead = ahead[:min(len(ahead), headSize)]
-	for i := range documents {
-		if documents[i].head(line, ahead) {
-			return &documents[i]
+	for _, list := range [][]document{documents, lastDocuments} {
+		for i := range list {
+			if list[i].head(line, ahead) {
+				return &list[i]
+			}
 		}
 	}
 	return nil

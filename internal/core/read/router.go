@@ -81,22 +81,54 @@ func (a *lane) line(l Line, marks uint64, out *sink) verdict {
 }
 
 func (a *lane) read(l Line, marks uint64, out *sink) verdict {
-	held := a.holder
-	if held >= 0 {
-		a.holder = -1
-		if v := a.offer(held, l, out); v != pass {
+	held, want := a.holder, marks|a.awake
+	a.holder = -1
+	if held < 0 {
+		return a.first(want, l, out)
+	}
+	if streams[held].order >= shapesFrom && l.Text != "" && l.Text[0] != ' ' && l.Text[0] != '\t' {
+		// A shape's detail is a guess: who knows the tool comes first.
+		if v := a.first(want&knowing(), l, out); v != pass {
+			a.readers[held].(shapeReader).interrupt(out)
 			return v
 		}
+		want &^= knowing()
 	}
-	for want := marks | a.awake; want != 0; want &= want - 1 {
-		if n := bits.TrailingZeros64(want); n != held {
-			if v := a.offer(n, l, out); v != pass {
-				return v
-			}
+	if v := a.offer(held, l, out); v != pass {
+		return v
+	}
+	return a.first(want&^(1<<held), l, out)
+}
+
+// first offers a line to readers in their order, until one wants it.
+func (a *lane) first(want uint64, l Line, out *sink) verdict {
+	for ; want != 0; want &= want - 1 {
+		if v := a.offer(bits.TrailingZeros64(want), l, out); v != pass {
+			return v
 		}
 	}
 	return pass
 }
+
+// shapesFrom is the order from which readers go by shape.
+const shapesFrom = 900
+
+// shapeReader is a lineReader that goes by shape. Interrupt ends what it holds when
+// another reader takes the line behind.
+type shapeReader interface {
+	lineReader
+	interrupt(out *sink)
+}
+
+// knowing is the set of readers that know a tool.
+var knowing = sync.OnceValue(func() (set uint64) {
+	for n, s := range streams {
+		if s.order < shapesFrom {
+			set |= 1 << n
+		}
+	}
+	return set
+})
 
 func (a *lane) offer(n int, l Line, out *sink) verdict {
 	v := a.readers[n].line(l, out)
@@ -161,8 +193,10 @@ func (r *router) take(number int, c *chunk, index int) {
 		}
 	case noise:
 		account.Noise++
+		r.out.claimed = number
 	default:
 		account.Symptom++
+		r.out.claimed = number
 	}
 	r.busy = false
 	for _, a := range r.order {

@@ -55,6 +55,9 @@ func readSARIF(doc *jsonValue, out *sink) {
 			if line == 0 {
 				line = r.Line
 			}
+			if s.Level == "note" && (tool == "clang" || tool == "gcc" || tool == "cc") { // it belongs to the result before it
+				continue
+			}
 			out.claim(line, line)
 			out.add(s, line, line)
 		}

@@ -18,16 +18,18 @@ type sink struct {
 	blocked  map[string]bool
 	cut      map[string]bool
 	done     map[string]bool
-	endings  endings      // of the tests in the result
-	lines    map[int]bool // lines claimed in a document
-	patterns *Patterns    // the project's own
-	base     int          // lines that stand above what is being read
-	folder   string       // that make has entered
-	module   string       // that the lines at hand are of
-	test     string       // the test whose output is being read
-	unit     string       // and its suite
-	echo     string       // words of the failure that has been told already
-	inside   bool         // a document: what its tests print is not guessed at
+	endings  endings           // of the tests in the result
+	lines    map[int]bool      // lines claimed in a document
+	patterns *Patterns         // the project's own
+	tree     func(string) bool // whether a path is a file of the project's tree; nil without one
+	claimed  int               // the last line that a reader took
+	base     int               // lines that stand above what is being read
+	folder   string            // that make has entered
+	module   string            // that the lines at hand are of
+	test     string            // the test whose output is being read
+	unit     string            // and its suite
+	echo     string            // words of the failure that has been told already
+	inside   bool              // a document: what its tests print is not guessed at
 }
 
 func newSink(name string) *sink {
@@ -165,6 +167,9 @@ func (o *sink) document(d *document, in *text) error {
 	o.base += lines
 	return nil
 }
+
+// known reports whether a path is a file of the project's tree.
+func (o *sink) known(file string) bool { return o.tree != nil && o.tree(file) }
 
 func (o *sink) finish() {
 	o.result.Tools = sorted(o.tools)

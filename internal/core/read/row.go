@@ -1,0 +1,382 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// row is a line that may tell of trouble, parted into its columns.
+type row struct {
+	position               // file "" for a place below a heading, line 0 for none
+	indent   int           // of the text
+	label    severityLabel // level "" without one
+	code     string
+	message  string
+	shape    string // the columns in their order, with what parts them
+	tail     bool   // the place stands behind the message
+	mark     bool   // a symbol of trouble leads the row
+	stack    bool   // it is a frame of a stack
+	comment  bool   // it stands behind a comment's mark
+	unit     string // the program that speaks
+}
+
+func (r *row) placed() bool   { return r.line > 0 && r.file != "" }
+func (r *row) bare() bool     { return r.line > 0 && r.file == "" }
+func (r *row) labelled() bool { return r.label.strong && r.label.level != "" }
+
+// troubleMarks are the symbols that lead a row of trouble, with their weight.
+var troubleMarks = []struct{ mark, level string }{
+	{"✖", "error"}, {"✗", "error"}, {"✘", "error"}, {"×", "error"}, {"❌", "error"}, {"⨯", "error"}, {"🚨", "error"}, {"⚠️", "warning"}, {"⚠", "warning"}, {"▲", "warning"}, {"(!)", "warning"}, {"[!]", "error"}, {"‼", "error"}, {"!!", "error"}, {"✕", "error"}, {"ⓘ", "note"}, {"ℹ", "note"},
+}
+
+// leads are what stands before a row for the eye alone.
+var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
+
+// parseRow parts a line into columns. It is ok where the line has a place, a
+// severity or a mark of trouble beside a message; the message may stand in the
+// line below.
+func parseRow(text string) (r row, ok bool) {
+	s := strings.TrimLeft(text, " \t")
+	r.indent = len(text) - len(s)
+	s = r.lead(s)
+	if s == "" || len(s) > 4000 {
+		return r, false
+	}
+	var shape strings.Builder
+	start := s
+	for len(s) > 0 {
+		n, column := r.take(s, s == start)
+		if n == 0 {
+			break
+		}
+		shape.WriteString(column)
+		s = s[n:]
+		sep := separator(s)
+		if r.fileOnly(column) && sep == 0 {
+			break
+		}
+		shape.WriteString(strings.Join(strings.Fields(s[:sep]), ""))
+		s = s[sep:]
+	}
+	r.message = strings.TrimSpace(s)
+	shape.WriteByte('M')
+	r.ending(&shape)
+	r.shape = shape.String()
+	return r, r.line > 0 || r.file != "" && r.message != "" || r.labelled() || r.mark && r.message != ""
+}
+
+func (r *row) fileOnly(column string) bool { return column == "F" }
+
+// lead takes off what leads a row for the eye, and the marks of trouble.
+func (r *row) lead(s string) string {
+	for range 6 {
+		before := s
+		for _, l := range leads {
+			if rest, ok := strings.CutPrefix(s, l); ok {
+				rest = strings.TrimLeft(rest, " \t─")
+				if strings.IndexByte(";#/|", l[0]) >= 0 { // a comment's mark is no indentation
+					r.indent += len(s) - len(rest)
+					r.comment = r.comment || l[0] == '#' || l[0] == '/'
+				}
+				s = rest
+				break
+			}
+		}
+		for _, m := range troubleMarks {
+			rest, ok := strings.CutPrefix(s, m.mark)
+			if ok && (rest == "" || rest[0] == ' ' || rest[0] == '\t' || m.mark[0] >= 0x80) {
+				s = strings.TrimLeft(strings.TrimPrefix(rest, "\ufe0f"), " \t")
+				r.mark = true
+				if r.label.level == "" {
+					r.label.level = m.level
+				}
+				break
+			}
+		}
+		if n := caretLead(s); n > 0 {
+			s = s[n:]
+		}
+		if s == before {
+			break
+		}
+	}
+	return s
+}
+
+// caretLead is the length of what points at the line above before a message:
+// "^---^ ", "^-- ".
+func caretLead(s string) int {
+	if s == "" || s[0] != '^' {
+		return 0
+	}
+	n := 0
+	for n < len(s) && (s[n] == '^' || s[n] == '-' || s[n] == '~') {
+		n++
+	}
+	if n < len(s) && s[n] == ' ' {
+		return n + 1
+	}
+	return 0
+}
+
+// take takes one column at the start of s; 0 where the message begins.
+func (r *row) take(s string, first bool) (length int, name string) {
+	if r.line == 0 {
+		if p, ok := positionAt(s); ok && (p.length == len(s) || strings.IndexByte(":,;) |\t-.", s[p.length]) >= 0) {
+			if r.stack = strings.HasPrefix(s, "In ") || strings.HasPrefix(s, "at ") || strings.HasPrefix(s, "in ") || strings.HasPrefix(s, "from "); r.stack && r.label.level != "" {
+				r.stack = false
+			}
+			r.position = p
+			return p.length, p.form
+		}
+	}
+	if n := r.speaker(s); n > 0 {
+		return n, ""
+	}
+	if r.line == 0 && r.file == "" {
+		if n := pathEnd(s); n > 0 && n+1 < len(s) && s[n] == ':' && s[n+1] == ' ' && pathLike(s[:n]) {
+			r.file = s[:n]
+			return n + 1, "F"
+		}
+	}
+	if r.line == 0 && (first || r.label.word != "" || r.file != "") {
+		if p, ok := bareAt(s); ok && p.length < len(s) && strings.IndexByte(": \t,|", s[p.length]) >= 0 && (r.label.word == "" || p.column > 0 && p.form != "line") {
+			file := r.file
+			r.position = p
+			r.file = file
+			return p.length, "B" + p.form
+		}
+	}
+	if r.label.word == "" {
+		if l, ok := labelAt(s, r.line > 0 || r.file != ""); ok && (l.strong || r.line > 0) {
+			mark := r.label.level
+			r.label = l
+			if l.level == "" && mark != "" && l.word == "" {
+				r.label.level = mark
+			}
+			if l.code != "" {
+				r.code = l.code
+			}
+			return l.length, "S"
+		}
+	}
+	if r.code == "" && (r.line > 0 || r.label.word != "" || r.file != "") || numberedCode(s) > 0 && r.code == "" && first {
+		if code, n := codeAt(s); n > 0 {
+			r.code = code
+			return n, "C"
+		}
+	}
+	if r.code != "" && strings.HasPrefix(s, "[*] ") { // it can be fixed
+		return 4, ""
+	}
+	return 0, ""
+}
+
+// speaker is the length of the name of a program, or of what it speaks of,
+// before a severity: "gcc: error: ", "<unknown>: warning: ", "caught WARNING: ".
+func (r *row) speaker(s string) int {
+	if r.line > 0 || r.label.word != "" {
+		return 0
+	}
+	n := 0
+	for n < len(s) && n < 60 && (inName(s[n]) || s[n] == '+' || s[n] == '<' || s[n] == '>') {
+		n++
+	}
+	rest := ""
+	switch {
+	case n == 0:
+		return 0
+	case strings.HasPrefix(s[n:], ": "):
+		rest = s[n+2:]
+	case strings.EqualFold(s[:n], "caught") && strings.HasPrefix(s[n:], " "):
+		rest = s[n+1:]
+	default:
+		return 0
+	}
+	if _, is := severityWord(s); is > 0 && is == n {
+		return 0
+	}
+	if l, ok := labelAt(rest, false); ok && l.strong && l.word != "class" || r.speaker(rest) > 0 && !pathLike(s[:n]) {
+		if !pathLike(s[:n]) {
+			r.unit = s[:n]
+			return len(s) - len(rest)
+		}
+	}
+	return 0
+}
+
+// ending takes the columns behind the message: rules, severities and places.
+func (r *row) ending(shape *strings.Builder) {
+	for range 6 {
+		m := strings.TrimRight(r.message, " \t")
+		switch n := len(m); {
+		case n > 3 && (m[n-1] == ']' || m[n-1] == ')'):
+			if !r.bracket(m, shape) {
+				return
+			}
+		case r.line == 0 && r.tailPlace(m):
+			shape.WriteString("P")
+		case r.code == "" && (r.line > 0 || r.labelled()) && r.spaced(m):
+			shape.WriteString("  C")
+		default:
+			return
+		}
+	}
+}
+
+// bracket takes what stands in the last pair of brackets off the message.
+func (r *row) bracket(m string, shape *strings.Builder) bool {
+	square := m[len(m)-1] == ']'
+	open := strings.LastIndexByte(m, map[bool]byte{true: '[', false: '('}[square])
+	if open < 1 || m[open-1] != ' ' && m[open-1] != '.' {
+		return false
+	}
+	inner := m[open+1 : len(m)-1]
+	rest := strings.TrimRight(m[:open], " ")
+	wide := len(m[:open])-len(rest) > 1
+	if l, ok := labelAt("["+inner+"] ", true); ok && r.label.word == "" {
+		r.label = l
+		if l.code != "" {
+			r.code = l.code
+		}
+		r.message = rest
+		shape.WriteString("[S]")
+		return true
+	}
+	if r.line == 0 {
+		if p, ok := positionAt(inner); ok && p.length == len(inner) {
+			r.position, r.tail, r.message = p, true, rest
+			shape.WriteString("(P)")
+			return true
+		}
+		if line, column, ok := pair(inner); ok && r.file != "" && column > 0 {
+			r.line, r.column, r.message = line, column, rest
+			shape.WriteString("(n)")
+			return true
+		}
+	}
+	if _, n := leadingNumber(inner); n == len(inner) && square { // how sure the tool is
+		r.message = rest
+		return true
+	}
+	ends := strings.HasSuffix(rest, ".") || strings.HasSuffix(rest, "'") || strings.HasSuffix(rest, "\"")
+	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && r.labelled()); ok && (r.line > 0 || r.labelled() || r.mark) {
+		if r.code == "" {
+			r.code = code
+		}
+		r.message = rest
+		shape.WriteString("[C]")
+		return true
+	}
+	return false
+}
+
+// spaced takes a rule's name off that stands in a column of its own.
+func (r *row) spaced(m string) bool {
+	i := strings.LastIndex(m, "  ")
+	if i < 1 {
+		return false
+	}
+	token := m[i+2:]
+	if code, ok := ruleName(token, kebab(token) || strings.Contains(token, "/") || isWord(token)); ok && !strings.HasSuffix(token, ".") && !strings.HasSuffix(token, ":") {
+		r.code, r.message = code, strings.TrimSpace(m[:i])
+		return true
+	}
+	return false
+}
+
+func isWord(s string) bool {
+	for i := range len(s) {
+		if !isLetter(s[i]) {
+			return false
+		}
+	}
+	return len(s) > 2
+}
+
+// tailPlace takes a place off that a message ends with: "at path line 12.",
+// "in path on line 12", "in path:12", "at line 12, column 9".
+func (r *row) tailPlace(m string) bool {
+	for _, word := range []string{" at ", " in ", " on ", " from ", " @ "} {
+		for end := len(m); end > 0; {
+			i := strings.LastIndex(m[:end], word)
+			if i < 1 {
+				break
+			}
+			end = i
+			after := m[i+len(word):]
+			p, ok := positionAt(after)
+			if !ok && word != " in " && word != " from " && lineWord(after) > 0 {
+				p, ok = bareAt(after)
+			}
+			if !ok || p.length < len(after) && strings.IndexByte(".,);", after[p.length]) < 0 {
+				continue
+			}
+			if file := r.file; p.file == "" {
+				p.file = file
+			}
+			r.position, r.tail = p, true
+			r.message = m[:i]
+			return true
+		}
+	}
+	return false
+}
+
+// symptom is the row as a symptom; the tool is not known.
+func (r *row) symptom() symptom.Symptom {
+	s := symptom.Symptom{Kind: r.label.kind, Level: r.label.level, Phase: symptom.PhaseCompile, Tool: "", Code: r.code, File: strings.TrimPrefix(r.file, "file://"), Line: r.line, Column: r.column, Message: r.message, Unit: r.unit}
+	if s.File == "" {
+		s.Phase = symptom.PhaseRun
+	}
+	if s.Kind == "" {
+		s.Kind, s.Level = plainKind(r.code, r.message)
+		if r.tail && strings.HasSuffix(r.form, " line") {
+			s.Kind, s.Level = diedOrWarned(r.message)
+		}
+		if r.label.level != "" {
+			s.Level = r.label.level
+		}
+		if r.mark && s.Level == "warning" {
+			s.Kind = symptom.Warning
+		}
+	}
+	if s.Level != "error" && deprecates(s.Message+" "+s.Code) {
+		s.Kind = symptom.Deprecation
+	}
+	if s.Kind == symptom.Deprecation {
+		s.Refs = deprecatedName(s.Message)
+	} else if s.Refs = runtimeRefs(s.Message); s.Refs == nil {
+		s.Refs = quotedRefs(s.Message)
+	}
+	if values := expectation(s.Message); values != nil {
+		s.Refs = append(s.Refs, values...)
+	}
+	return s
+}
+
+// diedOrWarned is what a message of Perl is that ends with its place: its
+// warnings are known by their words (perldiag), all else ends the program.
+func diedOrWarned(message string) (symptom.Kind, string) {
+	for _, words := range []string{"Use of uninitialized", "isn't numeric", "masks earlier", "redefined", "used only once", "Possible ", "Useless use", "Found = in conditional", "Odd number of", "Deep recursion", "Scalar value", "Subroutine ", "Unquoted string", "Wide character", "experimental", "Statement unlikely", "may clash", "Name \"", "Use of ", "Applying pattern", "Misplaced _", "Ambiguous "} {
+		if strings.Contains(message, words) {
+			return symptom.Warning, "warning"
+		}
+	}
+	return symptom.Error, "error"
+}
+
+// plainKind is what a row without a severity is: what breaks is an error, all
+// else the finding of a linter.
+func plainKind(code, message string) (symptom.Kind, string) {
+	lower := strings.ToLower(message)
+	if code == "" || strings.HasPrefix(code, "E9") {
+		for _, words := range []string{"syntax error", "parse error", "parsing error", "syntaxerror", "not found", "undefined", "undeclared", "is not defined", "not declared", "cannot ", "can't ", "could not", "couldn't", "failed", "unexpected", "invalid", "missing ", "unknown ", "mismatch", "no such", "expected", "unbound", "does not exist", "already ", "unterminated", "illegal", "in procedure", "attempt to", "unable to", "out of range", "not a ", "must be"} {
+			if strings.Contains(lower, words) {
+				return symptom.Error, "error"
+			}
+		}
+	}
+	return symptom.Lint, "warning"
+}

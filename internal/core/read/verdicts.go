@@ -1,0 +1,447 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// verdicts reads by shape what test runners print that no reader knows: a
+// verdict beside a name, before or behind it, and what is said of a failure
+// below it, or in a list at the end.
+//
+//	[FAIL] shelf::opens: (0.01s)         a verdict in brackets, in capitals, with a colon
+//	FAIL 08 opens -> wanted 2, got 1
+//	shelf: opens_test...*failed*         or behind the name
+//	  Test: opens ...FAILED
+//	│  ├─ opens() ✘ wanted 2, got 1      or as a mark in a tree
+//	Failure → spec/shelf_spec.x @ 5      or as the head of a section
+//
+// A test that is told of twice is one, at the place where its verdict stands
+// first; the fuller account gives its words.
+type verdicts struct {
+	tests  []*verdictTest
+	byName map[string]*verdictTest
+	open   *verdictTest
+	blank  bool
+	lead   []string // the lines above, that may be of a verdict below them
+	leadAt int
+	tree   []branch // the names that the one at hand stands below
+	passed int
+}
+
+// branch is a name in a tree of tests.
+type branch struct {
+	indent int
+	name   string
+}
+
+type verdictTest struct {
+	name, suite string
+	from, end   int
+	body        []string
+	lines       int
+	words       string // behind the verdict, on its line
+	sure        bool   // the verdict can be nothing else
+	at          position
+}
+
+var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "Testcase: ", "Test: "}
+
+func init() {
+	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return &verdicts{byName: map[string]*verdictTest{}} }})
+}
+
+// verdictWords are the words of a verdict, as they are printed.
+var verdictWords = []struct {
+	word    string
+	outcome symptom.Outcome
+}{
+	{"FAILURE", symptom.Failed}, {"FAILED", symptom.Failed}, {"FAIL", symptom.Failed}, {"ERROR", symptom.Failed}, {"BROKEN", symptom.Failed}, {"NOK", symptom.Failed}, {"XPASS", symptom.Failed}, {"Failure", symptom.Failed}, {"Failed", symptom.Failed}, {"failed", symptom.Failed}, {"fail", symptom.Failed},
+	{"PASSED", symptom.Passed}, {"PASS", symptom.Passed}, {"OK", symptom.Passed}, {"ok", symptom.Passed}, {"Passed", symptom.Passed}, {"passed", symptom.Passed}, {"SUCCESS", symptom.Passed},
+	{"SKIPPED", symptom.Skipped}, {"SKIP", symptom.Skipped}, {"PENDING", symptom.Skipped}, {"IGNORED", symptom.Skipped}, {"XFAIL", symptom.Skipped}, {"skipped", symptom.Skipped},
+	{"✘", symptom.Failed}, {"✗", symptom.Failed}, {"✖", symptom.Failed}, {"×", symptom.Failed}, {"❌", symptom.Failed}, {"✕", symptom.Failed}, {"◼", symptom.Failed}, {"✔", symptom.Passed}, {"✓", symptom.Passed}, {"✅", symptom.Passed}, {"↷", symptom.Skipped}, {"○", symptom.Skipped},
+}
+
+// verdictAt reads a verdict at the start of s: with brackets, stars or a colon
+// around it. Firm tells that it can be nothing else.
+func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
+	at := 0
+	closing := ""
+	switch {
+	case strings.HasPrefix(s, "["):
+		closing = "]"
+	case strings.HasPrefix(s, "("):
+		closing = ")"
+	case strings.HasPrefix(s, "*"):
+		closing = "*"
+	}
+	if closing != "" {
+		for at = 1; at < len(s) && (s[at] == ' ' || s[at] == '*'); at++ {
+		}
+	}
+	for _, v := range verdictWords {
+		rest, ok := strings.CutPrefix(s[at:], v.word)
+		if !ok || rest != "" && (isLetter(rest[0]) && v.word[0] < 0x80 || rest[0] == '_' || rest[0] == '/') {
+			continue
+		}
+		end := len(s) - len(rest)
+		if closing != "" {
+			trimmed := strings.TrimLeft(rest, " *")
+			if cut, ok := strings.CutPrefix(trimmed, closing); ok {
+				return v.outcome, len(s) - len(cut), true
+			}
+			if closing == "*" && len(trimmed) < len(rest) {
+				return v.outcome, len(s) - len(trimmed), true
+			}
+			return "", 0, false
+		}
+		upper := v.word == strings.ToUpper(v.word)
+		if strings.HasPrefix(rest, ":") {
+			return v.outcome, end + 1, upper
+		}
+		if rest == "" || rest[0] == ' ' || rest[0] == '\t' || v.word[0] >= 0x80 {
+			return v.outcome, end, upper && v.word[0] < 0x80 && v.word != "OK" && v.word != "ERROR"
+		}
+		return "", 0, false
+	}
+	return "", 0, false
+}
+
+// verdictLineOf parts a line into a test's name, how it ended, and what is said.
+func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok bool) {
+	s := strings.TrimSpace(text)
+	if len(s) > 500 {
+		return "", "", "", false
+	}
+	for _, l := range []string{"│", "├─", "└─", "├", "└", "•", "●", "- ", "* ", "# "} {
+		for strings.HasPrefix(s, l) {
+			s = strings.TrimLeft(s[len(l):], " ─")
+		}
+	}
+	for _, l := range []string{"Test: ", "Testcase: ", "test "} {
+		s = strings.TrimPrefix(s, l)
+	}
+	if outcome, n, firm := verdictAt(s); n > 0 && (firm || s[0] >= 0x80) {
+		rest := strings.TrimLeft(s[n:], " \t:-–—")
+		if o, m, f := verdictAt(rest); m > 0 && f { // "✘ [fail]: name"
+			outcome, rest = o, strings.TrimLeft(rest[m:], " \t:-")
+		}
+		name, words = splitWords(rest)
+		return cleanName(name), words, outcome, testName(cleanName(name))
+	}
+	// Behind the name: after dots, a colon or a gap, or as a mark.
+	for _, v := range verdictWords {
+		i := strings.LastIndex(s, v.word)
+		if v.word[0] >= 0x80 {
+			if i < 2 || s[i-1] != ' ' {
+				continue
+			}
+			name, words = strings.TrimSpace(s[:i]), strings.TrimSpace(s[i+len(v.word):])
+			return cleanName(name), words, v.outcome, testName(cleanName(name))
+		}
+		if i < 2 {
+			continue
+		}
+		head, tail := s[:i], s[i+len(v.word):]
+		tail = strings.TrimLeft(tail, "*]) .!")
+		if tail != "" && tail[0] != '(' && tail[0] != '[' {
+			continue
+		}
+		lead := strings.TrimRight(head, "*[( ")
+		gap := len(head) - len(lead)
+		dots := len(lead) - len(strings.TrimRight(lead, "."))
+		bracket := strings.HasSuffix(head, "[") || strings.HasSuffix(head, "*") || strings.HasSuffix(head, "[ ")
+		if dots < 2 && !(bracket && gap > 1) && !(strings.HasSuffix(lead, ":") && v.word == strings.ToUpper(v.word)) && gap < 2 {
+			continue
+		}
+		if v.word[0] >= 'a' && dots < 2 && !bracket {
+			continue
+		}
+		name = cleanName(strings.TrimRight(lead, ".: "))
+		return name, "", v.outcome, testName(name)
+	}
+	return "", "", "", false
+}
+
+// splitWords parts a test's name from what is said of it on the same line.
+func splitWords(s string) (name, words string) {
+	for _, arrow := range []string{" -> ", " => ", " → ", " — "} {
+		if name, words, ok := strings.Cut(s, arrow); ok {
+			return name, words
+		}
+	}
+	return s, ""
+}
+
+// cleanName takes durations and quotes off a name.
+func cleanName(s string) string {
+	s = strings.TrimSpace(s)
+	for {
+		t := strings.TrimRight(s, " :.,")
+		if n := len(t); n > 3 && (t[n-1] == ')' || t[n-1] == ']') {
+			open := strings.LastIndexAny(t, "([")
+			if inner := t[open+1 : n-1]; open > 0 && duration(inner) {
+				s = strings.TrimSpace(t[:open])
+				continue
+			}
+		}
+		if i := strings.LastIndex(t, " took "); i > 0 {
+			s = t[:i]
+			continue
+		}
+		if i := strings.LastIndexByte(t, ' '); i > 0 && duration(t[i+1:]) {
+			s = t[:i]
+			continue
+		}
+		s = t
+		break
+	}
+	if n := len(s); n > 2 && s[0] == s[n-1] && (s[0] == '"' || s[0] == '\'' || s[0] == '`') {
+		s = s[1 : n-1]
+	}
+	return s
+}
+
+// duration reports whether s is how long a test took: "12 ms", "0.01s", "0.01 sec".
+func duration(s string) bool {
+	s = strings.TrimSpace(strings.TrimLeft(s, "~<"))
+	n := 0
+	for n < len(s) && (isDigit(s[n]) || s[n] == '.' || s[n] == ',') {
+		n++
+	}
+	switch strings.TrimSpace(s[n:]) {
+	case "ms", "s", "sec", "secs", "seconds", "second", "µs", "us", "ns", "m":
+		return n > 0
+	}
+	return false
+}
+
+// notTests are words that a verdict stands beside when it is of no single test.
+var notTests = map[string]bool{"build": true, "tests": true, "test": true, "compilation": true, "result": true, "results": true, "total": true, "status": true, "failures": true, "summary": true, "run": true, "all": true, "overall": true, "task": true, "error": true, "errors": true, "check": true, "checks": true, "configure": true, "suite": true, "suites": true}
+
+// testName reports whether s may be the name of a test.
+func testName(s string) bool {
+	if s == "" || len(s) > 300 || isDigit(s[0]) && !strings.ContainsAny(s, "abcdefghijklmnopqrstuvwxyz") || strings.ContainsAny(s[:1], "=-.#<{") {
+		return false
+	}
+	if strings.Contains(s, " failed after ") || strings.Contains(s, " passed after ") {
+		return false
+	}
+	words := strings.Fields(strings.ToLower(s))
+	if len(words) < 3 {
+		plain := true
+		for _, w := range words {
+			_, n := leadingNumber(w)
+			plain = plain && (notTests[strings.Trim(w, ":,.()[]")] || n == len(w) || strings.Contains(w, "="))
+		}
+		if plain {
+			return false
+		}
+	}
+	for _, w := range []string{" tests", " failures", " failed", " passed", " skipped", " test(s)", " assertions", " specs", " examples", " errors"} {
+		if i := strings.Index(strings.ToLower(s), w); i > 0 && isDigit(s[0]) {
+			return false
+		}
+	}
+	letters := false
+	for i := range len(s) {
+		letters = letters || isLetter(s[i]) || s[i] >= 0x80
+	}
+	return letters
+}
+
+func (v *verdicts) listening() bool { return v.open != nil }
+
+func (v *verdicts) line(l Line, out *sink) verdict {
+	text := strings.TrimSpace(l.Text)
+	indent := treeIndent(l.Text)
+	name, words, outcome, ok := verdictLineOf(l.Text)
+	if ok && v.open != nil && outcome != symptom.Failed && l.Text[0] == ' ' && indent > 6 {
+		ok = false
+	}
+	if ok {
+		v.open = nil
+		return v.verdict(l, name, words, outcome, indent, out)
+	}
+	if v.section(l, text) {
+		return more
+	}
+	if v.open == nil {
+		return pass
+	}
+	return v.body(l, text, out)
+}
+
+// treeIndent is how deep a line stands in a tree.
+func treeIndent(text string) int {
+	n := 0
+	for _, c := range text {
+		if c != ' ' && c != '\t' && c != '│' && c != '├' && c != '└' && c != '─' {
+			break
+		}
+		n++
+	}
+	return n
+}
+
+func (v *verdicts) verdict(l Line, name, words string, outcome symptom.Outcome, indent int, out *sink) verdict {
+	for len(v.tree) > 0 && v.tree[len(v.tree)-1].indent >= indent {
+		v.tree = v.tree[:len(v.tree)-1]
+	}
+	suite := ""
+	if strings.ContainsAny(l.Text[:min(len(l.Text), 12)], "├└│") || strings.Contains(l.Text, "├─") || strings.Contains(l.Text, "└─") {
+		var above []string
+		for _, b := range v.tree {
+			above = append(above, b.name)
+		}
+		suite = strings.Join(above, " ")
+		v.tree = append(v.tree, branch{indent, name})
+	}
+	if outcome != symptom.Failed {
+		if outcome == symptom.Passed {
+			v.passed++
+		}
+		out.testOutcome(symptom.Test{Suite: suite, Name: name, Outcome: outcome})
+		return took
+	}
+	if old := v.known(name, suite); old != nil {
+		v.open, v.blank = old, false
+		return more
+	}
+	t := &verdictTest{name: name, suite: suite, from: l.Number, end: l.Number, words: words, sure: !bareVerdict(l.Text)}
+	t.body = append(t.body, v.above(l)...)
+	v.tests = append(v.tests, t)
+	v.byName[name] = t
+	v.open, v.blank = t, false
+	return more
+}
+
+// bareVerdict reports whether nothing but a capital word makes the verdict: a
+// line that passes, or a second failure, has to bear it out.
+func bareVerdict(text string) bool {
+	rest, ok := strings.CutPrefix(strings.TrimSpace(text), "FAIL")
+	rest = strings.TrimPrefix(rest, "ED")
+	return ok && strings.HasPrefix(rest, " ") && !strings.HasPrefix(rest, "  ")
+}
+
+// above are the lines right above a verdict that nobody has claimed, and that
+// stand deeper than it: what a runner says before it gives the verdict.
+func (v *verdicts) above(l Line) []string {
+	indent := treeIndent(l.Text)
+	var lines []string
+	for n := 1; n <= 12; n++ {
+		text := l.above(n)
+		if strings.TrimSpace(text) == "" || treeIndent(text) <= indent {
+			break
+		}
+		lines = append([]string{text}, lines...)
+	}
+	return lines
+}
+
+// known is the test that was told of already under a name, or a longer one.
+func (v *verdicts) known(name, suite string) *verdictTest {
+	if t := v.byName[name]; t != nil && (suite == "" || t.suite == suite || t.suite == "") {
+		return t
+	}
+	return nil
+}
+
+// section takes the head of a failure in a list at the end: "Failure → path @ 5",
+// "── Failure (path:3:3): name ────", "1. path:12 - assertion".
+func (v *verdicts) section(l Line, text string) bool {
+	rest := strings.Trim(text, "─━═=-* ")
+	for _, word := range []string{"Failure", "Error", "Failed", "FAIL", "ERROR"} {
+		after, ok := strings.CutPrefix(rest, word)
+		if !ok {
+			continue
+		}
+		after = strings.TrimLeft(after, " :→>-")
+		open := strings.HasPrefix(after, "(")
+		p, ok := positionAt(strings.TrimPrefix(after, "("))
+		if !ok {
+			continue
+		}
+		name := strings.Trim(strings.TrimPrefix(after, "(")[p.length:], ") :─-")
+		if name == "" && !open {
+			name = strings.TrimSpace(l.below(1))
+		}
+		if name == "" || len(name) > 300 {
+			continue
+		}
+		t := v.byName[name]
+		if t == nil {
+			t = &verdictTest{name: name, from: l.Number, end: l.Number}
+			v.tests = append(v.tests, t)
+			v.byName[name] = t
+		}
+		t.at = p
+		v.open, v.blank = t, false
+		return true
+	}
+	return false
+}
+
+// body takes a line that is said of the open test.
+func (v *verdicts) body(l Line, text string, out *sink) verdict {
+	t := v.open
+	if text == "" {
+		if v.blank || t.lines > 200 {
+			v.open = nil
+			return pass
+		}
+		v.blank = true
+		return more
+	}
+	indent := len(l.Text) - len(strings.TrimLeft(l.Text, " \t"))
+	if t.lines > 300 || v.blank && indent == 0 || totalsLine(text) {
+		v.open = nil
+		return pass
+	}
+	v.blank = false
+	t.lines++
+	if len(t.body) < 300 {
+		t.body = append(t.body, l.Text)
+	}
+	t.end = max(t.end, l.Number)
+	return more
+}
+
+// totalsLine reports whether a line sums up a run of tests.
+func totalsLine(text string) bool {
+	lower := strings.ToLower(text)
+	hits := 0
+	for _, w := range []string{"tests", "passed", "failed", "failures", "skipped", "errors", "total", "finished", "assertions"} {
+		if strings.Contains(lower, w) {
+			hits++
+		}
+	}
+	return hits > 1 && strings.ContainsAny(text, "0123456789") || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
+}
+
+func (v *verdicts) interrupt(*sink) { v.open = nil }
+
+func (v *verdicts) close(out *sink) {
+	v.open = nil
+	for _, t := range v.tests {
+		if !t.sure && v.passed == 0 && len(v.tests) < 2 {
+			out.result.Account.Symptom -= 1 + t.lines
+			out.result.Account.Plain += 1 + t.lines
+			continue
+		}
+		s := symptom.Symptom{Kind: symptom.TestFailure, Level: "error", Phase: symptom.PhaseTest, Tool: "tests", Unit: t.suite, Test: t.name, Message: t.words}
+		body := strings.Join(t.body, "\n")
+		s.Detail = body
+		if s.Message == "" {
+			s.Message = headline("", body, "", t.name)
+		}
+		failure(&s, body)
+		if s.File == "" && t.at.line > 0 {
+			s.File, s.Line, s.Column = t.at.file, t.at.line, t.at.column
+		}
+		out.testOutcome(symptom.Test{Suite: t.suite, Name: t.name, Outcome: symptom.Failed})
+		out.add(s, t.from, t.end)
+	}
+	v.tests, v.byName = nil, map[string]*verdictTest{}
+}
