@@ -78,7 +78,7 @@ func (c *crashes) begin(s symptom.Symptom, line int, want bool) {
 // message, where nobody has claimed that line, or else what stands below.
 func (c *crashes) head(l Line, out *sink) verdict {
 	above := strings.TrimSpace(l.above(1))
-	if above != "" && out.claimed < l.Number-1 && headlineLike(above) && l.above(1)[0] != ' ' && !strings.Contains(strings.ToLower(l.Text), "most recent call last") {
+	if above != "" && out.claimed < l.Number-1 && headlineLike(above) && strings.IndexByte(" \t;#", l.above(1)[0]) < 0 && (strings.Contains(above, ": ") || isClass(firstWord(above))) && !strings.Contains(strings.ToLower(l.Text), "most recent call last") {
 		c.begin(crashOf(above), l.Number-1, false)
 		return more
 	}
@@ -175,6 +175,8 @@ func (c *crashes) finish(out *sink) {
 	s.Refs = runtimeRefs(s.Message)
 	out.add(*s, c.from, max(c.end, c.from))
 }
+
+func (c *crashes) wants() bool { return c.open != nil && c.want }
 
 func (c *crashes) interrupt(out *sink) { c.close(out) }
 
@@ -315,6 +317,8 @@ func stackBelow(l Line) bool {
 		case strings.Contains(trimmed, "most recent call last"): // the message stands behind it
 			return false
 		case stackHead(trimmed), strings.HasPrefix(trimmed, "while executing"), strings.HasPrefix(trimmed, "context...:"):
+			return true
+		case n == 2 && strings.Contains(trimmed, " [0x"):
 			return true
 		case n == 1 && frameLike(text):
 			head := strings.TrimSpace(l.Text)

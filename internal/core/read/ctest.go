@@ -45,6 +45,8 @@ func (c *ctest) line(l Line, out *sink) verdict {
 	case strings.HasPrefix(text, "[==========]"), strings.HasPrefix(text, "[----------]"), strings.HasPrefix(text, "[  PASSED  ]"):
 		c.summing = strings.Contains(text, " ran.")
 		return noise
+	case c.running != "" && text == "[  ERROR   ] "+c.running: // cmocka, of a test's set-up
+		return c.googled(l, "[  FAILED  ] "+c.running, out)
 	case c.running != "":
 		if c.bodyAt == 0 {
 			c.bodyAt = l.Number

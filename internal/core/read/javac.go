@@ -22,7 +22,7 @@ import (
 // Maven lists the errors once more behind "Failed to execute goal": see maven.
 // Format: com.sun.tools.javac.util.BasicDiagnosticFormatter.
 func init() {
-	dialectStream(40, "javac", []string{".java:", ".kt:[", ".groovy:[", ".scala:[", "^error: ", "^warning: ", "^Note: ", " errors", "1 error", " warnings", "1 warning"}, dialect{
+	dialectStream(40, "javac", []string{".java:", ".kt:[", ".groovy:[", ".scala:[", "^error: ", "^warning: ", "^Note: ", "a deprecated API", "or unsafe operations", " errors", "1 error", " warnings", "1 warning"}, dialect{
 		head: javacHead, tail: javacTail, ends: javacEnds, rest: javacRest,
 	})
 }
@@ -38,6 +38,9 @@ func javacHead(text string) (symptom.Symptom, bool) {
 			return javacSymptom(p, level, message), true
 		}
 	}
+	if s, ok := javacNote(text); ok {
+		return s, true
+	}
 	for _, level := range []string{"error", "warning"} {
 		message, found := strings.CutPrefix(text, level+": ")
 		if found && (strings.HasPrefix(message, "[") || strings.HasPrefix(message, "invalid source release") || strings.HasPrefix(message, "invalid target release") || strings.HasPrefix(message, "release version ") || strings.HasPrefix(message, "invalid flag") || strings.HasPrefix(message, "module not found")) {
@@ -47,6 +50,32 @@ func javacHead(text string) (symptom.Symptom, bool) {
 		}
 	}
 	return symptom.Symptom{}, false
+}
+
+// javacNote reads the notes that stand for diagnostics which were not asked for:
+// "Note: Shelf.java uses or overrides a deprecated API.", also as Maven prints it.
+func javacNote(text string) (symptom.Symptom, bool) {
+	rest, ok := strings.CutPrefix(text, "Note: ")
+	if !ok {
+		if rest, ok = strings.CutPrefix(text, "[INFO] "); !ok {
+			return symptom.Symptom{}, false
+		}
+		if rest, ok = strings.CutPrefix(rest, before(rest, ": ")+": "); !ok {
+			return symptom.Symptom{}, false
+		}
+	}
+	file, said, ok := strings.Cut(rest, " ")
+	if !ok || !extension(file, ".java") {
+		return symptom.Symptom{}, false
+	}
+	s := compileSymptom("javac", place{file: file}, "warning", said)
+	switch {
+	case strings.HasPrefix(said, "uses or overrides a deprecated API"):
+		s.Kind = symptom.Deprecation
+	case !strings.HasPrefix(said, "uses unchecked or unsafe operations"):
+		return s, false
+	}
+	return s, true
 }
 
 // mavenJavac reads "[ERROR] /p/Shelf.java:[12,8] message".

@@ -43,8 +43,12 @@ func (j *javaScript) line(l Line, out *sink) verdict {
 		return noise
 	}
 	if s, ok := nodeWarning(l.Text); ok {
-		out.add(s, l.Number, l.Number)
-		return took
+		if !strings.HasPrefix(l.below(1), "    at ") {
+			out.add(s, l.Number, l.Number)
+			return took
+		}
+		j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
+		return more
 	}
 	s, ok := jsException(l.Text)
 	if !ok {
@@ -89,6 +93,9 @@ func jsException(text string) (symptom.Symptom, bool) {
 		return symptom.Symptom{}, false
 	}
 	s := symptom.Symptom{Kind: symptom.Crash, Level: "error", Phase: symptom.PhaseRun, Tool: "javascript", Code: bare, Message: message, Refs: runtimeRefs(rest)}
+	if class != bare { // [ERR_ASSERTION]
+		s.Code = between(class, "[", "]")
+	}
 	if bare == "SyntaxError" {
 		s.Kind, s.Phase = symptom.Error, symptom.PhaseParse
 	}
@@ -109,6 +116,9 @@ func (j *javaScript) continues(l Line) bool {
 		j.braces = strings.HasSuffix(text, " {")
 		return true
 	case j.braces:
+		if code, ok := strings.CutPrefix(text, "code: '"); ok {
+			j.open.Code = before(code, "'")
+		}
 		j.braces = text != "}"
 		return true
 	case len(j.open.Frames) > 0:

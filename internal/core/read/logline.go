@@ -57,7 +57,15 @@ func (g *logLine) line(l Line, out *sink) verdict {
 	if level == "" {
 		return noise
 	}
+	if r, ok := parseRow(l.Text); ok && r.placed() && !r.tail && r.labelled() && strings.HasPrefix(r.shape, "path") {
+		return pass // a tool's diagnostic behind a stamp
+	}
 	s := symptom.Symptom{Kind: symptom.Error, Level: level, Phase: symptom.PhaseRun, Tool: "log", Unit: logger, Message: message}
+	if where, _, ok := strings.Cut(l.Text, "] "); ok && klogMark(l.Text) {
+		if p, ok := placeColon(lastWord(where)); ok {
+			s.File, s.Line = p.file, p.line
+		}
+	}
 	if level == "warning" {
 		s.Kind = symptom.Warning
 	}
@@ -171,6 +179,11 @@ func splitLogger(s string) (logger, message string) {
 func leadingDigits(s string) bool {
 	_, n := leadingNumber(s)
 	return n > 0 && n == len(s)
+}
+
+// klogMark reports whether a line begins as klog's do.
+func klogMark(text string) bool {
+	return len(text) > 21 && shape(text[1:], "dddd dd:dd:dd") > 0
 }
 
 // klog reads "E1125 07:53:36.123456   42 shelf.go:12] message".

@@ -46,10 +46,12 @@ func (m *makeShell) line(l Line, out *sink) verdict {
 	switch {
 	case ok && (strings.HasPrefix(text, "make") || strings.HasPrefix(text, "gmake") || strings.Contains(before(text, "***"), "akefile") || strings.HasSuffix(text, "Stop.")):
 		if strings.HasPrefix(stop, "[") || strings.HasPrefix(stop, "Waiting for ") || strings.HasPrefix(stop, "Deleting ") {
-			if strings.HasPrefix(stop, "[") && len(out.result.Symptoms) == m.told {
+			if strings.HasPrefix(stop, "[") && out.added == m.told {
 				s.Message, s.Phase = stop, symptom.PhaseRun
-				s.Message = strings.TrimSpace(s.Message)
-				m.told = len(out.result.Symptoms) + 1
+				if p, ok := positionAt(stop[1:]); ok {
+					s.File, s.Line = p.file, p.line
+				}
+				m.told = out.added + 1
 				out.add(s, l.Number, l.Number)
 				return took
 			}
@@ -74,7 +76,7 @@ func (m *makeShell) line(l Line, out *sink) verdict {
 		return pass
 	}
 	out.add(s, l.Number, l.Number)
-	m.told = len(out.result.Symptoms)
+	m.told = out.added
 	return took
 }
 

@@ -53,6 +53,7 @@ func nativeHead(text string) (symptom.Symptom, bool) {
 	case strings.HasPrefix(text, "==") && strings.Contains(text, "Sanitizer: "), strings.HasPrefix(text, "WARNING: ThreadSanitizer"):
 		s.Tool = "sanitizer"
 		s.Message = before(text[strings.Index(text, "Sanitizer: ")+len("Sanitizer: "):], " on address ")
+		s.Code = firstWord(s.Message)
 		return s, true
 	case strings.Contains(text, ": runtime error: "):
 		if p, ok := placeColon(text); ok && strings.HasPrefix(p.rest, ": runtime error: ") {

@@ -99,13 +99,15 @@ func (n *npm) warning(l Line, rest string, out *sink) verdict {
 		s.Kind = symptom.Deprecation
 		spec, _, _ := strings.Cut(s.Message, ": ")
 		s.Refs = refs{ref(symptom.Module, specName(spec))}
-	case code == "ERESOLVE", code == "EBADENGINE", code == "EPEERINVALID":
+	case code == "ERESOLVE":
+		s.Kind = symptom.Resolve
+	case code == "EBADENGINE", code == "EPEERINVALID":
 	case strings.Contains(rest, "requires a peer of "):
 		s.Kind, s.Code, s.Message = symptom.Resolve, "", rest
 		s.Refs = refs{ref(symptom.Module, specName(firstWord(behind(rest, "requires a peer of ")))), ref(symptom.Owner, specName(firstWord(rest)))}
 	default:
 		s.Message, s.Code = rest, ""
-		if strings.HasPrefix(rest, "config ") || strings.HasPrefix(rest, "using --force") || strings.HasPrefix(rest, "Unknown ") {
+		if strings.HasPrefix(rest, "config ") || strings.HasPrefix(rest, "Unknown ") {
 			return noise
 		}
 	}

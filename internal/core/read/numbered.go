@@ -252,6 +252,12 @@ func (n *numbered) tell(s *symptom.Symptom, body []string, at int, out *sink) {
 			}
 			s.Frames = append([]symptom.Frame{f}, s.Frames...)
 		}
+		for _, f := range s.Frames {
+			if f.Own && f.Line > 0 {
+				s.File, s.Line = f.File, f.Line
+				break
+			}
+		}
 	}
 	if s.File == "" {
 		s.File, s.Line = file, line

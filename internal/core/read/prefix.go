@@ -20,6 +20,10 @@ func peel(line []byte) (p peeled) {
 		return p
 	}
 	head := line[:min(len(line), 80)]
+	if n := task(head); n > 0 {
+		p.text, p.prefix = n, string(bytes.TrimSpace(head[:n]))
+		return p
+	}
 	if n := stamp(head); n > 0 {
 		p.text, p.stamped = n, true
 	}
@@ -51,12 +55,28 @@ func mayWrap(rest []byte) bool {
 	return (isLetter(rest[0]) || rest[0] == '@') && (bytes.IndexByte(rest, '|') > 0 || bytes.IndexByte(rest, ':') > 0)
 }
 
+// task is the length of the name of a task that Ant sets before a line, at the
+// right end of eleven columns, with the blank behind it: "    [javac] ".
+func task(head []byte) int {
+	n := 0
+	for n < len(head) && head[n] == ' ' {
+		n++
+	}
+	end := bytes.IndexByte(head, ']')
+	if n == 0 || n > 9 || end < 0 || head[n] != '[' || end != 10 || end+1 >= len(head) || head[end+1] != ' ' || !nameLike(string(head[n+1:end])) {
+		return 0
+	}
+	return end + 2
+}
+
 // mayPeel is a cheap test that most lines fail.
 func mayPeel(line []byte) bool {
 	if len(line) < 6 {
 		return false
 	}
 	switch c := line[0]; {
+	case c == ' ':
+		return len(line) > 11 && line[10] == ']'
 	case isDigit(c):
 		return line[2] == ':' || line[2] == '-' || line[4] == '-' || line[4] == '/'
 	case c == '[':

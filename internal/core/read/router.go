@@ -86,10 +86,10 @@ func (a *lane) read(l Line, marks uint64, out *sink) verdict {
 	if held < 0 {
 		return a.first(want, l, out)
 	}
-	if streams[held].order >= shapesFrom && l.Text != "" && l.Text[0] != ' ' && l.Text[0] != '\t' {
+	if s, ok := a.readers[held].(shapeReader); ok && !s.wants() && l.Text != "" && l.Text[0] != ' ' && l.Text[0] != '\t' {
 		// A shape's detail is a guess: who knows the tool comes first.
 		if v := a.first(want&knowing(), l, out); v != pass {
-			a.readers[held].(shapeReader).interrupt(out)
+			s.interrupt(out)
 			return v
 		}
 		want &^= knowing()
@@ -113,11 +113,13 @@ func (a *lane) first(want uint64, l Line, out *sink) verdict {
 // shapesFrom is the order from which readers go by shape.
 const shapesFrom = 900
 
-// shapeReader is a lineReader that goes by shape. Interrupt ends what it holds when
-// another reader takes the line behind.
+// shapeReader is a lineReader that goes by shape. Interrupt ends what it holds
+// when another reader takes the line behind; wants tells that the next line is
+// the message of what it holds, whatever it looks like.
 type shapeReader interface {
 	lineReader
 	interrupt(out *sink)
+	wants() bool
 }
 
 // knowing is the set of readers that know a tool.

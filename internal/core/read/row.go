@@ -1,6 +1,7 @@
 package read
 
 import (
+	"fmt"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -344,6 +345,9 @@ func (r *row) symptom() symptom.Symptom {
 	}
 	if s.Level != "error" && deprecates(s.Message+" "+s.Code) {
 		s.Kind = symptom.Deprecation
+	}
+	if s.Code == "unittest" { // D's runtime, of an assertion in a unittest block
+		s.Kind, s.Level, s.Phase, s.Tool, s.Code, s.Test = symptom.TestFailure, "error", symptom.PhaseTest, "d", "", fmt.Sprintf("%s:%d", s.File, s.Line)
 	}
 	if s.Kind == symptom.Deprecation {
 		s.Refs = deprecatedName(s.Message)

@@ -54,7 +54,7 @@ const mostWaiting = 50
 
 var rowMarks = append([]string{
 	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
-	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
+	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
 }, alarms...)
 
 func init() {
@@ -157,16 +157,17 @@ func (g *rows) judge(l Line, r *row) sureness {
 		if r.comment && r.unit == "" && r.code == "" || r.indent > 4 && r.code == "" || r.file == "" && r.label.word == "class" && !r.mark {
 			return unsure
 		}
-		if !hasWords {
-			return g.wordsBelow(l, r, guessed)
-		}
-		if r.code != "" && g.heading.line > 0 {
+		if r.code != "" || g.headed(l) {
 			g.below(l, r)
 		}
+		sure := guessed
 		if r.file != "" || r.code != "" || r.line > 0 {
-			return certain
+			sure = certain
 		}
-		return guessed
+		if !hasWords {
+			return g.wordsBelow(l, r, sure)
+		}
+		return sure
 	case r.file != "" && r.line == 0 && sentence(words):
 		if kind, _ := plainKind("", words); kind == symptom.Error {
 			return guessed
@@ -307,7 +308,7 @@ func (g *rows) below(l Line, r *row) bool {
 			break
 		}
 		if text != "" && text[0] != ' ' && text[0] != '\t' && !isDigit(text[0]) && strings.Trim(text, "-=─━═+|") != "" {
-			if row, ok := parseRow(text); !ok || !row.bare() {
+			if row, ok := parseRow(text); !ok || !row.bare() && !(r.labelled() && strings.HasPrefix(text, ";")) {
 				if other++; other > 0 {
 					g.heading = position{}
 					break
@@ -324,6 +325,23 @@ func (g *rows) below(l Line, r *row) bool {
 		r.line = g.heading.line
 	}
 	return true
+}
+
+// headed reports whether the lines right above lead with a word that says which
+// file is meant: "; file: path", "In path line 3:".
+func (g *rows) headed(l Line) bool {
+	for n := 1; n <= 8; n++ {
+		text := strings.TrimLeft(l.above(n), ";#|/ ")
+		if strings.TrimSpace(l.above(n)) == "" {
+			return false
+		}
+		if strings.HasPrefix(text, "file: ") || strings.HasPrefix(text, "File: ") || strings.HasPrefix(text, "In ") {
+			if _, ok := headingOf(text); ok {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // headingWords may stand beside the path in a heading.
@@ -521,6 +539,8 @@ func (g *rows) finish(out *sink) {
 	}
 	out.add(o.Symptom, o.at, max(o.at, o.end))
 }
+
+func (g *rows) wants() bool { return g.open != nil && g.open.wanting }
 
 func (g *rows) interrupt(out *sink) { g.finish(out) }
 

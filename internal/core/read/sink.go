@@ -23,6 +23,7 @@ type sink struct {
 	patterns *Patterns         // the project's own
 	tree     func(string) bool // whether a path is a file of the project's tree; nil without one
 	claimed  int               // the last line that a reader took
+	added    int               // symptoms, each as often as it was seen
 	base     int               // lines that stand above what is being read
 	folder   string            // that make has entered
 	module   string            // that the lines at hand are of
@@ -65,6 +66,7 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 		s.Level = "error"
 	}
 	o.tool(s.Tool)
+	o.added++
 	at := symptom.At{Input: o.result.Name, Line: from, End: end}
 	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}
 	if i, ok := o.seen[key]; ok {
@@ -78,7 +80,7 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if len(s.Refs) == 0 && s.Test == "" {
 		s.Refs = anyRefs(s.Message)
 	}
-	s.At, s.Count = []symptom.At{at}, 1
+	s.At, s.Count, s.Order = []symptom.At{at}, 1, len(o.result.Symptoms)
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }
 

@@ -26,16 +26,21 @@ type unittest struct {
 	from   int
 	end    int
 	body   []string
+	ruled  bool // the rule below the name was seen
 	failed int
 }
 
 func init() {
-	registerStream(stream{order: 13, name: "unittest", marks: []string{"^FAIL: ", "^ERROR: ", ") ... ", "^Ran ", "^FAILED ("}, open: func() lineReader { return &unittest{} }})
+	registerStream(stream{order: 13, name: "unittest", marks: []string{"^FAIL: ", "^ERROR: ", ") ... ", "^Ran ", "^FAILED (", "^UNEXPECTED SUCCESS: "}, open: func() lineReader { return &unittest{} }})
 }
 
 func (u *unittest) line(l Line, out *sink) verdict {
 	if u.open != nil {
-		if strings.HasPrefix(l.Text, "======") || strings.HasPrefix(l.Text, "------") && len(u.body) > 0 {
+		if strings.HasPrefix(l.Text, "------") && !u.ruled { // below the name, and the docstring
+			u.ruled, u.body, u.end = true, nil, l.Number
+			return more
+		}
+		if strings.HasPrefix(l.Text, "======") || strings.HasPrefix(l.Text, "------") {
 			u.close(out)
 			return more
 		}
@@ -44,11 +49,17 @@ func (u *unittest) line(l Line, out *sink) verdict {
 		}
 		return more
 	}
+	if rest, ok := strings.CutPrefix(l.Text, "UNEXPECTED SUCCESS: "); ok {
+		suite, name := unittestName(rest)
+		out.testOutcome(symptom.Test{Suite: suite, Name: name, Outcome: symptom.Failed})
+		out.add(symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "unittest", Unit: suite, Test: name, Message: "passes, and was expected to fail", File: moduleFile(suite)}, l.Number, l.Number)
+		return took
+	}
 	for _, word := range []string{"FAIL: ", "ERROR: "} {
 		if rest, ok := strings.CutPrefix(l.Text, word); ok && strings.HasPrefix(l.above(1), "======") {
 			suite, name := unittestName(rest)
 			u.open = &symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "unittest", Unit: suite, Test: name}
-			u.from, u.end, u.body = l.Number, l.Number, nil
+			u.from, u.end, u.body, u.ruled = l.Number, l.Number, nil, false
 			u.failed++
 			return more
 		}
@@ -77,6 +88,16 @@ func (u *unittest) line(l Line, out *sink) verdict {
 		return noise
 	}
 	return pass
+}
+
+// moduleFile is the file of a class in a module: tests/test_shelf.py of
+// tests.test_shelf.ShelfTest.
+func moduleFile(class string) string {
+	i := strings.LastIndexByte(class, '.')
+	if i < 0 {
+		return ""
+	}
+	return strings.ReplaceAll(class[:i], ".", "/") + ".py"
 }
 
 // unittestName parts "test_opens (tests.test_shelf.ShelfTest.test_opens)" and

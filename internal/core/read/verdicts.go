@@ -89,6 +89,9 @@ func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
 		if closing != "" {
 			trimmed := strings.TrimLeft(rest, " *")
 			if cut, ok := strings.CutPrefix(trimmed, closing); ok {
+				if v.word == "ERROR" && (at < 2 || closing != "]") { // "[ERROR] …" is a log's
+					return "", 0, false
+				}
 				return v.outcome, len(s) - len(cut), true
 			}
 			if closing == "*" && len(trimmed) < len(rest) {
@@ -98,7 +101,7 @@ func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
 		}
 		upper := v.word == strings.ToUpper(v.word)
 		if strings.HasPrefix(rest, ":") {
-			return v.outcome, end + 1, upper
+			return v.outcome, end + 1, upper && v.word != "ERROR"
 		}
 		if rest == "" || rest[0] == ' ' || rest[0] == '\t' || v.word[0] >= 0x80 {
 			return v.outcome, end, upper && v.word[0] < 0x80 && v.word != "OK" && v.word != "ERROR"
@@ -138,7 +141,8 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 				continue
 			}
 			name, words = strings.TrimSpace(s[:i]), strings.TrimSpace(s[i+len(v.word):])
-			return cleanName(name), words, v.outcome, testName(cleanName(name))
+			inTree := len(s) < len(strings.TrimSpace(text))
+			return cleanName(name), words, v.outcome, testName(cleanName(name)) || inTree && name != ""
 		}
 		if i < 2 {
 			continue
@@ -251,7 +255,7 @@ func testName(s string) bool {
 	return letters
 }
 
-func (v *verdicts) listening() bool { return v.open != nil }
+func (v *verdicts) listening() bool { return len(v.tests) > 0 }
 
 func (v *verdicts) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)
@@ -264,7 +268,7 @@ func (v *verdicts) line(l Line, out *sink) verdict {
 		v.open = nil
 		return v.verdict(l, name, words, outcome, indent, out)
 	}
-	if v.section(l, text) {
+	if v.section(l, text) || v.again(l, text) {
 		return more
 	}
 	if v.open == nil {
@@ -383,6 +387,26 @@ func (v *verdicts) section(l Line, text string) bool {
 	return false
 }
 
+// again takes a line that names a test which was told of above, as lists of
+// failures at the end do.
+func (v *verdicts) again(l Line, text string) bool {
+	if len(v.tests) == 0 || len(text) > 300 || v.open != nil && len(l.Text) > len(text)+3 {
+		return false
+	}
+	for _, t := range v.tests {
+		head, ok := strings.CutSuffix(text, t.name)
+		if !ok || head == "" && v.open == t || head != "" && strings.IndexByte(":. ", head[len(head)-1]) < 0 {
+			continue
+		}
+		if t.suite != "" && !strings.Contains(text, lastWord(t.suite)) {
+			continue
+		}
+		v.open, v.blank = t, false
+		return true
+	}
+	return false
+}
+
 // body takes a line that is said of the open test.
 func (v *verdicts) body(l Line, text string, out *sink) verdict {
 	t := v.open
@@ -419,6 +443,8 @@ func totalsLine(text string) bool {
 	}
 	return hits > 1 && strings.ContainsAny(text, "0123456789") || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
 }
+
+func (v *verdicts) wants() bool { return false }
 
 func (v *verdicts) interrupt(*sink) { v.open = nil }
 

@@ -120,6 +120,7 @@ type Symptom struct {
 	At       []At    `json:"at"`
 	Frames   []Frame `json:"frames,omitempty"`
 	Flaky    bool    `json:"flaky,omitempty"` // a test that passed as well on the same source
+	Order    int     `json:"-"`               // among what its input says, in the order of reading
 	Guess    bool    `json:"guess,omitempty"` // read by its shape alone: no reader knows the tool
 }
 

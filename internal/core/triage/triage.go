@@ -4,7 +4,9 @@
 package triage
 
 import (
+	"cmp"
 	"fmt"
+	"slices"
 	"sort"
 
 	"unicausa/internal/core/cluster"
@@ -190,7 +192,7 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 		}
 	}
 	r.Summary.Causes = len(r.Causes)
-	for i := range symptoms {
+	for _, i := range inReadingOrder(symptoms) {
 		s := &symptoms[i]
 		if s.Package == "" {
 			s.Package = packageOf(evidence[i])
@@ -198,6 +200,25 @@ func (r *Report) fill(symptoms []symptom.Symptom, evidence []*cluster.Evidence, 
 		r.Symptoms = append(r.Symptoms, Symptom{Symptom: *s, Symbols: s.Symbols(), Cause: of[s], Because: because[s], Source: evidence[i].Source})
 		r.Summary.count(s.State)
 	}
+}
+
+// inReadingOrder lists the symptoms as their inputs tell of them first.
+func inReadingOrder(symptoms []symptom.Symptom) []int {
+	order := make([]int, len(symptoms))
+	for i := range order {
+		order[i] = i
+	}
+	first := func(s *symptom.Symptom) symptom.At {
+		if len(s.At) == 0 {
+			return symptom.At{}
+		}
+		return s.At[0]
+	}
+	slices.SortStableFunc(order, func(i, j int) int {
+		a, b := first(&symptoms[i]), first(&symptoms[j])
+		return cmp.Or(cmp.Compare(a.Input, b.Input), cmp.Compare(a.Line, b.Line), cmp.Compare(symptoms[i].Order, symptoms[j].Order))
+	})
+	return order
 }
 
 // packageOf is the package that a symptom's strongest fact points to, or "".
