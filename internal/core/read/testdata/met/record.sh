@@ -1,0 +1,222 @@
+#!/usr/bin/env bash
+# record.sh [NAME…]: records outputs/ with real tools that no reader was written for, over small broken programs of a
+# made-up orchard. Tools come from Debian, PyPI, npm, crates.io and Maven Central; one that is not on the PATH leaves its sample as it is.
+set -uo pipefail
+here=$(cd "$(dirname "$0")" && pwd)
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+export LC_ALL=C.UTF-8 TZ=UTC NO_COLOR=1
+unset FORCE_COLOR
+only=("$@")
+
+file() { mkdir -p "$(dirname "$1")"; cat >"$1"; } # file NAME: from standard input
+
+# sample NAME TOOL SETUP COMMAND…: runs the command where the function SETUP has made its files.
+sample() {
+    local name=$1 tool=$2 setup=$3
+    shift 3
+    [ ${#only[@]} -eq 0 ] || [[ " ${only[*]} " == *" $name "* ]] || return 0
+    command -v "$tool" >/dev/null || { echo "no $tool: $name stays"; return 0; }
+    rm -rf "$work/orchard" && mkdir -p "$work/orchard" && cd "$work/orchard" || return
+    "$setup"
+    "$@" >"$work/out" 2>&1 </dev/null
+    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" "$work/out" >"$here/outputs/$name"
+    cd "$work" && echo "$name: $(wc -l <"$here/outputs/$name") lines"
+}
+
+# First ten.
+python_files() {
+    file weigh.py <<'PY'
+import os
+import subprocess
+from payout import rate
+
+
+def weigh(crates, unit):
+    total = 0
+    for c in crates:
+        total += c.kilos()
+    if total == None:
+        return undefined_total
+    return total.lower()
+
+
+class scale:
+    def Read(self):
+        try:
+            subprocess.call("scale " + self.port, shell=True)
+        except:
+            pass
+        eval("1 + 1")
+PY
+    file payout.py <<'PY'
+import hashlib
+
+
+def rate(kilos: int) -> str:
+    return kilos * 3
+
+
+def digest(name):
+    password = "orchard"
+    return hashlib.md5(name.encode()).hexdigest()
+
+
+rate("twelve")
+PY
+}
+sample pylint.log pylint python_files pylint weigh.py payout.py
+sample bandit.log bandit python_files bandit -q weigh.py payout.py
+ruby_files() {
+    file weigh.rb <<'RB'
+class scale
+end
+RB
+    file lib/payout.rb <<'RB'
+require 'json'
+class Payout
+  def Rate(kilos, unit)
+    total = kilos*3
+    if kilos == nil then return 0 end
+    puts "paid: #{kilos}" unless !kilos
+    x = eval("1 + 1")
+  end
+end
+RB
+}
+sample rubocop.log rubocop ruby_files rubocop --no-color --cache false weigh.rb lib
+lua_files() {
+    file src/weigh.lua <<'LUA'
+local crates = {}
+local spare = 1
+function weigh(list, unit)
+  for i, c in pairs(list) do
+    total = total + c.kilos
+  end
+  local list = nil
+  if unit then
+  end
+  return totl
+end
+LUA
+    file src/broken.lua <<'LUA'
+local x = = 3
+LUA
+    file src/fine.lua <<'LUA'
+return { kilos = 12 }
+LUA
+    file spec/payout_spec.lua <<'LUA'
+describe("payout", function()
+  it("adds up", function() assert.are.equal(3, 1 + 1) end)
+  it("returns an error when the list is empty", function() assert.is_true(true) end)
+  it("reads a price", function() error("no price for pears") end)
+  it("indexes", function() local t = nil; return t.x end)
+  pending("prints a receipt")
+end)
+LUA
+}
+sample luacheck.log luacheck lua_files luacheck --no-color src
+sample busted.log busted lua_files busted --output=plainTerminal spec
+php_files() {
+    file src/Payout.php <<'PHP'
+<?php
+class payout {
+    var $rate = 3;
+    function Weigh($kilos) {
+        if ($kilos == NULL) { return 0; }
+        $unused = 1;
+      return $kilos * $this->rate;
+    }
+}
+PHP
+    file src/Scale.php <<'PHP'
+<?php
+
+namespace Orchard;
+
+class Scale
+{
+    public function read( $port )
+    {
+        return file_get_contents($port);
+    }
+}
+PHP
+}
+sample phpcs.log phpcs php_files phpcs --no-colors --standard=PSR12 src
+js_files() {
+    file weigh.js <<'JS'
+var crates = []
+function weigh(list) {
+  if (list == null) return totl;
+  for (var i = 0; i < list.length; i++) {
+    kilos = list[i].kilos
+  }
+  eval("1 + 1");
+  return kilos
+  console.log("never");
+}
+var crates = 3;
+JS
+    file payout.js <<'JS'
+function rate( {
+  return 3;
+}
+JS
+    file .jshintrc <<<'{"undef": true, "unused": true, "eqeqeq": true}'
+    file README.md <<'MD'
+# Orchard
+## Weighing
+#### Scales
+* one
+- two
+
+Bare https://orchard.example/ here.	
+```
+no language
+```
+# Orchard
+MD
+}
+sample jshint.log jshint js_files jshint weigh.js payout.js
+sample markdownlint.log markdownlint js_files markdownlint README.md
+c_files() {
+    file src/scale.c <<'C'
+#include <stdlib.h>
+#include <string.h>
+int weigh(int n)
+{
+    int kilos[3];
+    char *name = malloc(8);
+    strcpy(name, "a name that is too long");
+    kilos[3] = n;
+    if (n = 0)
+        return *(int *)0;
+    int unused = 3;
+    return kilos[n];
+}
+C
+}
+sample cppcheck.log cppcheck c_files cppcheck --quiet --enable=all --suppress=missingIncludeSystem src
+r_files() {
+    file tests/testthat/test-payout.R <<'R'
+library(testthat)
+test_that("rates add up", {
+  expect_equal(1 + 1, 3)
+})
+test_that("an error is returned for an empty list", {
+  expect_true(TRUE)
+})
+test_that("prices are read", {
+  stop("no price for pears")
+})
+test_that("it warns", {
+  as.integer("twelve")
+  expect_match("pear", "apple")
+})
+test_that("receipts print", {
+  skip("no printer")
+})
+R
+}
+sample testthat.log Rscript r_files Rscript -e 'testthat::test_dir("tests/testthat", reporter = "check", stop_on_failure = TRUE)'
