@@ -64,7 +64,7 @@ func parseRow(text string) (r row, ok bool) {
 	shape.WriteByte('M')
 	r.ending(&shape)
 	r.shape = shape.String()
-	return r, r.line > 0 || r.file != "" && r.message != "" || r.labelled() || r.mark && r.message != ""
+	return r, r.line > 0 || (r.file != "" || r.code != "") && r.message != "" || r.labelled() || r.mark && r.message != ""
 }
 
 func (r *row) fileOnly(column string) bool { return column == "F" }
@@ -162,13 +162,13 @@ func (r *row) take(s string, first bool) (length int, name string) {
 			return l.length, "S"
 		}
 	}
-	if r.code == "" && (r.line > 0 || r.label.word != "" || r.file != "") || numberedCode(s) > 0 && r.code == "" && first {
+	if r.code == "" && (r.line > 0 || r.label.word != "" || r.file != "") || r.code == "" && (first || r.unit != "") && numberedCode(strings.TrimLeft(s, "[(")) > 0 || isWord(r.code) {
 		if code, n := codeAt(s); n > 0 {
 			r.code = code
 			return n, "C"
 		}
 	}
-	if r.code != "" && strings.HasPrefix(s, "[*] ") { // it can be fixed
+	if (r.code != "" || r.label.word != "") && len(s) > 4 && s[0] == '[' && s[2] == ']' && s[3] == ' ' { // whether it can be fixed
 		return 4, ""
 	}
 	return 0, ""
@@ -198,7 +198,7 @@ func (r *row) speaker(s string) int {
 	if _, is := severityWord(s); is > 0 && is == n {
 		return 0
 	}
-	if l, ok := labelAt(rest, false); ok && l.strong && l.word != "class" || r.speaker(rest) > 0 && !pathLike(s[:n]) {
+	if l, ok := labelAt(rest, false); ok && l.strong && l.word != "class" || strings.HasPrefix(rest, "[") && numberedCode(rest[1:]) > 0 || r.speaker(rest) > 0 && !pathLike(s[:n]) {
 		if !pathLike(s[:n]) {
 			r.unit = s[:n]
 			return len(s) - len(rest)

@@ -54,7 +54,7 @@ const mostWaiting = 50
 
 var rowMarks = append([]string{
 	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
-	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
+	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
 }, alarms...)
 
 func init() {
@@ -172,10 +172,43 @@ func (g *rows) judge(l Line, r *row) sureness {
 		if kind, _ := plainKind("", words); kind == symptom.Error {
 			return guessed
 		}
+	case r.code != "" && r.label.word == "" && sentence(words) && g.placeAhead(l, r):
+		return certain
 	case r.mark && sentence(words) && r.label.level != "note" && (r.line > 0 || r.code != ""):
 		return certain
 	}
 	return unsure
+}
+
+// placeAhead reports whether a headline of a rule and a message leads a block
+// that names its place.
+func (g *rows) placeAhead(l Line, r *row) bool {
+	for n := 1; n <= 8; n++ {
+		text := l.below(n)
+		trimmed := strings.TrimSpace(text)
+		if trimmed == "" && n > 1 || trimmed != "" && text[0] != ' ' && text[0] != '\t' && n == 1 {
+			return false
+		}
+		if _, ok := placeOfDetail(trimmed); ok {
+			return true
+		}
+	}
+	return false
+}
+
+// placeOfDetail is the place that a line of a block gives, by itself or behind
+// a word that says so.
+func placeOfDetail(text string) (p position, ok bool) {
+	var r row
+	s := r.lead(text)
+	for _, lead := range []string{"Location: ", "location: ", "File: ", "file: ", "at ", "in ", "@ "} {
+		s = strings.TrimPrefix(s, lead)
+	}
+	s = strings.TrimPrefix(s, "./")
+	if p, ok = positionAt(s); !ok || p.length < len(s) && strings.IndexByte(":,; )", s[p.length]) < 0 {
+		return p, false
+	}
+	return p, true
 }
 
 // wordsBelow is the given sureness where the next line has the message.
@@ -207,6 +240,9 @@ func processEnded(words string) bool {
 // passing reports whether the words say that all is well.
 func passing(words string) bool {
 	first := strings.Trim(firstWord(words), ".:,!")
+	if len(strings.Fields(words)) > 3 {
+		first = ""
+	}
 	switch strings.ToLower(first) {
 	case "ok", "pass", "passed", "passes", "success", "successful", "succeeded", "skipped", "ignored":
 		return true
@@ -307,7 +343,7 @@ func (g *rows) below(l Line, r *row) bool {
 			g.heading = h
 			break
 		}
-		if text != "" && text[0] != ' ' && text[0] != '\t' && !isDigit(text[0]) && strings.Trim(text, "-=─━═+|") != "" {
+		if text != "" && text[0] != ' ' && text[0] != '\t' && !isDigit(text[0]) && !onlyCounts(text) && strings.Trim(text, "-=─━═+|") != "" {
 			if row, ok := parseRow(text); !ok || !row.bare() && !(r.labelled() && strings.HasPrefix(text, ";")) {
 				if other++; other > 0 {
 					g.heading = position{}
@@ -323,6 +359,18 @@ func (g *rows) below(l Line, r *row) bool {
 	r.file = g.heading.file
 	if r.line == 0 {
 		r.line = g.heading.line
+	}
+	return true
+}
+
+// onlyCounts reports whether a line tells no more than how much was found:
+// "FOUND 2 ERRORS AFFECTING 1 LINE".
+func onlyCounts(text string) bool {
+	for field := range strings.FieldsSeq(text) {
+		bare := strings.Trim(field, "():,.;-")
+		if _, n := leadingNumber(bare); n < len(bare) && !headingWords[strings.ToLower(bare)] {
+			return false
+		}
 	}
 	return true
 }
@@ -345,7 +393,7 @@ func (g *rows) headed(l Line) bool {
 }
 
 // headingWords may stand beside the path in a heading.
-var headingWords = map[string]bool{"file": true, "checking": true, "linting": true, "line": true, "in": true, "fail": true, "failed": true, "warning": true, "warnings": true, "error": true, "errors": true, "problem": true, "problems": true, "issue": true, "issues": true, "found": true, "processing": true, "compiling": true, "analyzing": true, "analysing": true, "validating": true, "for": true, "results": true, "violations": true, "violation": true, "offenses": true, "offences": true, "messages": true, "and": true, "at": true, "while": true, "of": true, "on": true, "path": true, "module": true, "messages:": true}
+var headingWords = map[string]bool{"file": true, "checking": true, "linting": true, "line": true, "in": true, "fail": true, "failed": true, "warning": true, "warnings": true, "error": true, "errors": true, "problem": true, "problems": true, "issue": true, "issues": true, "found": true, "processing": true, "compiling": true, "analyzing": true, "analysing": true, "validating": true, "for": true, "results": true, "violations": true, "violation": true, "offenses": true, "offences": true, "messages": true, "and": true, "at": true, "while": true, "affecting": true, "lines": true, "of": true, "on": true, "path": true, "module": true, "messages:": true}
 
 // headingOf reads a line that names the file which the rows below it are of:
 // nothing but a path, or a path among words that say so.
@@ -444,6 +492,7 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	belongs := false
 	switch {
 	case o.lines > 200:
+	case ok && r.bare() && r.labelled() && strings.HasPrefix(r.form, "n") && g.heading.file != "": // a row of a table
 	case excerpt(l.Text), caret(l.Text), caret(l.below(1)) && !ok, strings.HasPrefix(text, "│"), strings.HasPrefix(text, "╵"), strings.HasPrefix(text, "-->"), strings.HasPrefix(text, "╭"), strings.HasPrefix(text, "╰"), strings.HasPrefix(text, "|"):
 		belongs = true
 	case o.blank && indent <= o.indent:
@@ -464,11 +513,35 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	if o.placeless && o.lines < 12 {
 		g.placeBelow(o, text, r, ok)
 	}
+	if cell, is := wrapped(l.Text); is && o.lines < 6 && o.Detail == "" {
+		o.Message += " " + cell
+		return more
+	}
+	if sev, is := strings.CutPrefix(text, "Severity: "); is && o.Kind == symptom.Lint {
+		switch strings.ToLower(firstWord(sev)) {
+		case "high", "error", "critical":
+			o.Level = "error"
+		case "low", "info":
+			o.Level = "note"
+		}
+	}
 	if f, is := parseFrame(text); is && len(o.Frames) < 100 {
 		o.Frames = append(o.Frames, f)
 	}
 	addDetail(&o.Symptom, text)
 	return more
+}
+
+// wrapped is the text of a table's cell that goes on from the row above: its
+// other columns are empty.
+func wrapped(text string) (cell string, ok bool) {
+	s := strings.TrimLeft(text, " ")
+	bars := 0
+	for strings.HasPrefix(s, "|") || strings.HasPrefix(s, "│") {
+		s = strings.TrimLeft(strings.TrimPrefix(strings.TrimPrefix(s, "|"), "│"), " ")
+		bars++
+	}
+	return s, bars > 1 && s != ""
 }
 
 func (o *openRow) placed() bool { return !o.placeless }
@@ -492,12 +565,8 @@ func (g *rows) rejudge() {
 func (g *rows) placeBelow(o *openRow, text string, r *row, ok bool) {
 	p := r.position
 	if !ok || !r.placed() || r.tail {
-		s := r.lead(text)
-		for _, lead := range []string{"Location: ", "location: ", "File: ", "file: ", "at ", "in ", "@ "} {
-			s = strings.TrimPrefix(s, lead)
-		}
 		var is bool
-		if p, is = positionAt(s); !is || p.length < len(s) && strings.IndexByte(":,; )", s[p.length]) < 0 {
+		if p, is = placeOfDetail(text); !is {
 			return
 		}
 	}

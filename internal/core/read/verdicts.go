@@ -363,11 +363,12 @@ func (v *verdicts) section(l Line, text string) bool {
 		}
 		after = strings.TrimLeft(after, " :→>-")
 		open := strings.HasPrefix(after, "(")
-		p, ok := positionAt(strings.TrimPrefix(after, "("))
+		where := strings.TrimLeft(after, "('\"`")
+		p, ok := positionAt(where)
 		if !ok {
 			continue
 		}
-		name := strings.Trim(strings.TrimPrefix(after, "(")[p.length:], ") :─-")
+		name := strings.Trim(where[p.length:], "'\"`) :─-")
 		if name == "" && !open {
 			name = strings.TrimSpace(l.below(1))
 		}
