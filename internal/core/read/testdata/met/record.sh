@@ -20,7 +20,7 @@ sample() {
     rm -rf "$work/orchard" && mkdir -p "$work/orchard" && cd "$work/orchard" || return
     "$setup"
     "$@" >"$work/out" 2>&1 </dev/null
-    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" "$work/out" >"$here/outputs/$name"
+    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" -e "s#[^ ('\"]*/node_modules/#node_modules/#g" -e "s#/usr/[^ ('\"]*/site-packages/#site-packages/#g" "$work/out" >"$here/outputs/$name"
     cd "$work" && echo "$name: $(wc -l <"$here/outputs/$name") lines"
 }
 
@@ -220,3 +220,121 @@ test_that("receipts print", {
 R
 }
 sample testthat.log Rscript r_files Rscript -e 'testthat::test_dir("tests/testthat", reporter = "check", stop_on_failure = TRUE)'
+
+# Second ten.
+sample mypy.log mypy python_files mypy --strict --no-color-output --pretty weigh.py payout.py
+sample ruff.log ruff python_files ruff check --no-cache --select E,F,S,B,N weigh.py payout.py
+yaml_files() {
+    file orchard.yml <<'YML'
+crates:
+- kilos: 12
+  kilos: 13
+   - bad
+rates: {pears: 3,apples: 4}
+paid: yes
+name: "a very long line that goes on and on until it is certainly longer than the eighty characters that are allowed here"
+YML
+    file fine.yml <<'YML'
+---
+crates: 12   
+empty: 
+YML
+}
+sample yamllint.log yamllint yaml_files yamllint orchard.yml fine.yml
+perl_files() {
+    file lib/Payout.pm <<'PL'
+package Payout;
+sub rate {
+    my $kilos = shift;
+    open(FH, "prices.txt");
+    my @rows = <FH>;
+    if ($kilos == 3) { return undef; }
+    eval "1 + 1";
+    return $kilos * 3
+}
+1;
+PL
+}
+sample perlcritic.log perlcritic perl_files perlcritic --harsh lib
+bundle_files() {
+    file src/index.js <<'JS'
+import pad from "left-out-package";
+import { total, gone } from "./sums.js";
+import "./missing.css";
+export default pad(total(1, gone));
+JS
+    file src/sums.js <<'JS'
+export const total = (a, b) => a + b;
+JS
+    file src/syntax.js <<'JS'
+const x = ;
+JS
+    file webpack.config.js <<'JS'
+module.exports = { mode: "production", entry: { main: "./src/index.js", syntax: "./src/syntax.js" }, performance: { hints: "warning", maxAssetSize: 10 } };
+JS
+    file package.json <<<'{"name": "orchard", "version": "1.0.0"}'
+}
+sample webpack.log webpack bundle_files webpack --no-color
+ava_files() {
+    file package.json <<<'{"name": "orchard", "type": "module"}'
+    file test/payout.js <<'JS'
+import test from "ava";
+test("adds up", (t) => { t.is(1 + 1, 3); });
+test("returns an error when the list is empty", (t) => { t.pass(); });
+test("reads a price", () => { throw new TypeError("no price for pears"); });
+test.skip("prints a receipt", (t) => { t.pass(); });
+test("compares rows", (t) => { t.deepEqual({ id: 1, rows: ["pear"] }, { id: 1, rows: ["apple"] }); });
+JS
+    ln -s "$(dirname "$(dirname "$(dirname "$(readlink -f "$(command -v ava)")")")")" node_modules
+}
+sample ava.log ava ava_files ava
+jasmine_files() {
+    file spec/payout.spec.js <<'JS'
+describe("payout", () => {
+  it("adds up", () => { expect(1 + 1).toBe(3); });
+  it("returns an error when the list is empty", () => { expect(true).toBe(true); });
+  describe("of pears", () => {
+    it("reads a price", () => { throw new TypeError("no price for pears"); });
+    it("compares rows", () => { expect({ id: 1 }).toEqual({ id: 2 }); expect(3).toBeGreaterThan(4); });
+  });
+  xit("prints a receipt", () => {});
+});
+JS
+}
+sample jasmine.log jasmine jasmine_files jasmine --no-color --random=false "spec/**/*.spec.js"
+html_files() {
+    file page.html <<'HTML'
+<html>
+<head><title>Orchard</title>
+<body>
+<p>Weighing <b>crates</p>
+<img src="crate.png">
+<center>old</center>
+<div id="a"></div><div id="a"></div>
+<unknown>x</unknown>
+</body>
+HTML
+}
+sample tidy.log tidy html_files tidy -quiet -errors page.html
+lintr_files() {
+    file R/payout.R <<'R'
+payOut = function(kilos, unit) {
+  if (kilos == NULL) return(0)
+  total <- kilos*3
+  x <- T
+  undefinedCall(total)
+}
+R
+}
+sample lintr.log Rscript lintr_files Rscript -e 'lintr::lint_dir("R")'
+sql_files() {
+    file payout.sql <<'SQL'
+SELECT kilos, Rate*3 as total from weighings w
+JOIN growers on w.grower=growers.id
+where kilos>3
+SQL
+    file broken.sql <<'SQL'
+SELECT FROM WHERE kilos;
+SQL
+}
+sample sqlfluff.log sqlfluff sql_files sqlfluff lint --nocolor --dialect ansi payout.sql broken.sql
