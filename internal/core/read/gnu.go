@@ -90,6 +90,10 @@ func (g *gnu) line(l Line, out *sink) verdict {
 		return more
 	}
 	if g.open != nil {
+		if g.open.Code == "" && g.end == g.from && g.wrapped(l.Text) {
+			g.end = l.Number
+			return more
+		}
 		if summary, ok := strings.CutSuffix(l.Text, " generated."); ok { // clang's totals
 			g.close(out)
 			for _, word := range []string{"error", "warning"} {
@@ -108,6 +112,19 @@ func (g *gnu) line(l Line, out *sink) verdict {
 	}
 	g.lead = false
 	return pass
+}
+
+// wrapped takes the rest of a message that was broken before its flag or rule.
+func (g *gnu) wrapped(text string) bool {
+	i := strings.LastIndexByte(text, '[')
+	if i < 0 || text[0] == ' ' || !strings.HasSuffix(text, "]") || i > 0 && text[i-1] != ' ' {
+		return false
+	}
+	code, ok := ruleName(text[i+1:len(text)-1], true)
+	if ok {
+		g.open.Code, g.open.Message = code, strings.TrimSpace(strings.TrimSpace(g.open.Message)+" "+strings.TrimSpace(text[:i]))
+	}
+	return ok
 }
 
 func (g *gnu) close(out *sink) {
@@ -133,6 +150,9 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 				File: p.file, Line: p.line, Column: p.column, Message: message,
 			}
 			s.Message, s.Code = splitFlag(message)
+			if end := strings.IndexByte(message, ']'); s.Code == "" && end > 2 && message[0] == '[' && strings.HasPrefix(message[end:], "] ") {
+				s.Code, s.Message = message[1:end], message[end+2:]
+			}
 			if strings.Contains(s.Code, "deprecated") || strings.Contains(s.Message, " is deprecated") {
 				s.Kind = symptom.Deprecation
 			}

@@ -191,9 +191,12 @@ func (n *numbered) finish(out *sink) {
 	case n.indent == 0 && junitTitle.MatchString(n.title):
 		s.Tool = "junit"
 		s.Test, s.Unit, _ = strings.Cut(strings.TrimSuffix(n.title, ")"), "(")
-	case n.indent == 0:
+	case n.indent == 0 && !told(body):
 		n.listed(s, body, out)
 		return
+	case n.indent == 0:
+		s.Tool, s.Test = "tests", n.title
+		body = unlabelled(body)
 	case mochaTitle(body) > 0:
 		s.Tool = "mocha"
 		k := mochaTitle(body)
@@ -211,6 +214,32 @@ func (n *numbered) finish(out *sink) {
 		s.Tool, s.Test = "rspec", n.title
 	}
 	n.tell(s, body, at, out)
+}
+
+// told reports whether an entry's body gives a message and a stack, as those of
+// failed tests do: under labels, or with frames.
+func told(body []string) bool {
+	for _, line := range body {
+		t := strings.TrimSpace(line)
+		if t == "Message:" || t == "Stack:" {
+			return true
+		}
+		if f, ok := anyFrame(t); ok && f.Own && line != t {
+			return true
+		}
+	}
+	return false
+}
+
+// unlabelled is a body without the labels above its message and its stack.
+func unlabelled(body []string) []string {
+	var lines []string
+	for _, line := range body {
+		if t := strings.TrimSpace(line); t != "Message:" && t != "Stack:" {
+			lines = append(lines, line)
+		}
+	}
+	return lines
 }
 
 // junitTitle is a failed test as JUnit 4's text runner lists it: shuts(org.example.JarTest).

@@ -157,6 +157,15 @@ func numbersAt(s string) (line, column, length int, form string) {
 			return l, c, at, ":n:n"
 		}
 		return l, 0, at, ":n"
+	case strings.HasPrefix(s, " ") && len(s) > 3 && isDigit(s[1]): // path 12:9-14
+		l, n := leadingNumber(s[1:])
+		if rest := s[1+n:]; strings.HasPrefix(rest, ":") {
+			if c, m := leadingNumber(rest[1:]); m > 0 {
+				at := 2 + n + m
+				return l, c, at + span(s[at:]), " n:n"
+			}
+		}
+		return 0, 0, 0, ""
 	case strings.HasPrefix(s, " @ "):
 		l, n := leadingNumber(s[3:])
 		if n == 0 {

@@ -245,6 +245,13 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 		shape.WriteString("[S]")
 		return true
 	}
+	if strings.HasPrefix(strings.ToLower(inner), "severity: ") {
+		r.message = rest
+		if r.label.word == "" {
+			r.label = severityLabel{severity: severityWords["lint"], word: "lint", strong: true}
+		}
+		return true
+	}
 	if r.line == 0 {
 		if p, ok := positionAt(inner); ok && p.length == len(inner) {
 			r.position, r.tail, r.message = p, true, rest
@@ -312,6 +319,9 @@ func (r *row) tailPlace(m string) bool {
 				p, ok = bareAt(after)
 			}
 			if !ok || p.length < len(after) && strings.IndexByte(".,);", after[p.length]) < 0 {
+				continue
+			}
+			if rest := after[p.length:]; len(rest) > 2 && rest[0] == '.' && !strings.HasPrefix(rest, ".  ") { // another sentence
 				continue
 			}
 			if file := r.file; p.file == "" {

@@ -76,6 +76,11 @@ func (g *rows) line(l Line, out *sink) verdict {
 	if !ok || r.stack || g.frame(l, &r) {
 		return pass
 	}
+	if r.placed() && r.message == "" && !r.labelled() && r.code == "" && !r.tail {
+		if v := g.underneath(l, &r, out); v != pass {
+			return v
+		}
+	}
 	sure := g.judge(l, &r)
 	if sure == unsure {
 		return pass
@@ -126,6 +131,14 @@ func (g *rows) judge(l Line, r *row) sureness {
 			return g.wordsBelow(l, r, certain)
 		}
 		return certain
+	case r.bare() && r.tail:
+		switch {
+		case r.labelled() && hasWords:
+			return certain
+		case r.column > 0 && hasWords:
+			return waiting
+		}
+		return unsure
 	case r.placed() && r.tail:
 		if strings.Contains(r.form, "line") && r.form != "path:line" && hasWords || r.mark {
 			return certain
@@ -138,7 +151,13 @@ func (g *rows) judge(l Line, r *row) sureness {
 	case r.placed() && (sentence(words) || strings.Contains(r.shape, "[C]")):
 		return waiting
 	case r.bare() && !r.tail:
-		if !hasWords || !g.below(l, r) {
+		if !hasWords {
+			return unsure
+		}
+		if !g.below(l, r) {
+			if r.labelled() && r.form == "line" { // the file is the only one
+				return certain
+			}
 			return unsure
 		}
 		if r.labelled() || r.code != "" {
@@ -209,6 +228,26 @@ func placeOfDetail(text string) (p position, ok bool) {
 		return p, false
 	}
 	return p, true
+}
+
+// underneath takes a line that is nothing but a place, set under its message:
+// the line above it, which nobody has claimed.
+func (g *rows) underneath(l Line, r *row, out *sink) verdict {
+	above := l.above(1)
+	if out.claimed >= l.Number-1 || !sentence(above) || len(l.Text)-len(strings.TrimLeft(l.Text, " \t")) == 0 || excerpt(above) {
+		return pass
+	}
+	head, ok := parseRow(above)
+	if !ok {
+		head = row{message: strings.TrimSpace(above)}
+	}
+	if head.line > 0 || head.stack || passing(head.message) || head.code == "" && !head.labelled() && !strings.Contains(l.Text, "-->") {
+		return pass
+	}
+	head.position = r.position
+	s := head.symptom()
+	g.open = &openRow{Symptom: s, from: l.Number - 1, end: l.Number, at: l.Number - 1, indent: head.indent}
+	return more
 }
 
 // wordsBelow is the given sureness where the next line has the message.
@@ -399,7 +438,7 @@ var headingWords = map[string]bool{"file": true, "checking": true, "linting": tr
 // nothing but a path, or a path among words that say so.
 func headingOf(text string) (p position, ok bool) {
 	s := strings.TrimSpace(text)
-	if len(s) < 3 || len(s) > 300 {
+	if len(s) < 3 || len(s) > 300 || s[0] == '|' {
 		return p, false
 	}
 	for field := range strings.FieldsSeq(s) {

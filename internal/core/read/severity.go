@@ -251,6 +251,9 @@ func codeAt(s string) (code string, length int) {
 	if n := numberedCode(s); n > 0 && (n == len(s) || strings.IndexByte(" :\t,|(", s[n]) >= 0) {
 		return s[:n], n + separator(s[n:])
 	}
+	if word := before(s, " | "); len(word) > 1 && len(word) < 6 && len(word) < len(s) && isWord(word+"xx") && word == strings.ToUpper(word) { // a column of its own
+		return word, len(word) + separator(s[len(word):])
+	}
 	if s != "" && (s[0] == '[' || s[0] == '(') {
 		closing := map[byte]byte{'[': ']', '(': ')'}[s[0]]
 		end := strings.IndexByte(s, closing)

@@ -70,7 +70,7 @@ func stylishRow(text string) (symptom.Symptom, bool) {
 	}
 	message = strings.TrimSpace(message)
 	if i := strings.LastIndex(message, "  "); i > 0 && !strings.Contains(strings.TrimSpace(message[i:]), " ") {
-		message, s.Code = strings.TrimSpace(message[:i]), strings.TrimSpace(message[i:])
+		message, s.Code = strings.TrimSpace(message[:i]), strings.Trim(strings.TrimSpace(message[i:]), "()")
 	}
 	s.Message = message
 	if deprecates(message) || strings.Contains(s.Code, "deprecat") {

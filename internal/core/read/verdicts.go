@@ -395,6 +395,9 @@ func (v *verdicts) again(l Line, text string) bool {
 		return false
 	}
 	for _, t := range v.tests {
+		if len(t.name) > len(text)+1 && strings.HasPrefix(t.name, text+" ") && strings.Contains(text, " ") { // words stood behind the name
+			t.words, t.name = t.name[len(text)+1:], text
+		}
 		head, ok := strings.CutSuffix(text, t.name)
 		if !ok || head == "" && v.open == t || head != "" && strings.IndexByte(":. ", head[len(head)-1]) < 0 {
 			continue
