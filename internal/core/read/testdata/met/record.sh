@@ -20,7 +20,7 @@ sample() {
     rm -rf "$work/orchard" && mkdir -p "$work/orchard" && cd "$work/orchard" || return
     "$setup"
     "$@" >"$work/out" 2>&1 </dev/null
-    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" -e "s#[^ ('\"]*/node_modules/#node_modules/#g" -e "s#/usr/[^ ('\"]*/site-packages/#site-packages/#g" "$work/out" >"$here/outputs/$name"
+    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" -e "s#[^ ('\"]*/node_modules/#node_modules/#g" -e "s#[^ ('\"]*/site-packages/#site-packages/#g" "$work/out" >"$here/outputs/$name"
     cd "$work" && echo "$name: $(wc -l <"$here/outputs/$name") lines"
 }
 
@@ -338,3 +338,140 @@ SELECT FROM WHERE kilos;
 SQL
 }
 sample sqlfluff.log sqlfluff sql_files sqlfluff lint --nocolor --dialect ansi payout.sql broken.sql
+
+# Third ten.
+sample rollup.log rollup bundle_files rollup src/index.js src/sums.js --dir out --format es
+phpmd_files() {
+    file src/Payout.php <<'PHP'
+<?php
+class Payout
+{
+    private $spare = 1;
+    public function r($kilos, $unit)
+    {
+        $x = 1;
+        if ($kilos) { return 1; } else { return eval('1;'); }
+    }
+    public static function goneStatic() { exit(1); }
+}
+PHP
+}
+sample phpmd.log phpmd phpmd_files phpmd src text cleancode,codesize,controversial,naming,unusedcode
+verilog_files() {
+    file scale.v <<'V'
+module scale(input clk, input [7:0] kilos, output reg [3:0] total);
+  wire spare;
+  always @(posedge clk) begin
+    total <= kilos;
+    gone <= 1;
+  end
+  always @(*) case (kilos[1:0]) 2'b00: total = 1; endcase
+endmodule
+V
+}
+sample verilator.log verilator verilog_files verilator --lint-only -Wall scale.v
+sample iverilog.log iverilog verilog_files iverilog -Wall -o out scale.v
+behave_files() {
+    file features/payout.feature <<'F'
+Feature: payout
+  Scenario: adds up
+    Given 3 crates
+    When they are weighed
+    Then the total is 12
+  Scenario: reads a price
+    Given 3 crates
+    When a price is read
+  Scenario: prints
+    Given a printer nobody knows
+F
+    file features/steps/steps.py <<'PY'
+from behave import given, when, then
+
+@given("{n:d} crates")
+def crates(context, n):
+    context.n = n
+
+@when("they are weighed")
+def weigh(context):
+    context.total = context.n * 3
+
+@then("the total is {n:d}")
+def total(context, n):
+    assert context.total == n, "total is %d" % context.total
+
+@when("a price is read")
+def price(context):
+    int("4,50")
+PY
+}
+sample behave.log behave behave_files behave --no-color --no-timings
+racket_files() {
+    file payout.rkt <<'R'
+#lang racket/base
+(define (price rows n) (vector-ref rows n))
+(display "reading rows, 0 errors\n")
+(price (vector 1 2) 7)
+R
+    file broken.rkt <<'R'
+#lang racket/base
+(define (total a b) (+ a undefined-rate))
+R
+}
+racket_run() { racket payout.rkt; racket broken.rkt; }
+sample racket.log racket racket_files racket_run
+tcl_files() {
+    file payout.tcl <<'T'
+proc price {row} {
+    return [expr {$row + $undefined}]
+}
+puts "reading rows, 0 errors"
+price 4
+T
+}
+sample tcl.log tclsh tcl_files tclsh payout.tcl
+octave_files() {
+    file payout.m <<'M'
+function t = total(rows)
+  t = rows * undefined_rate;
+end
+disp("reading rows, 0 errors");
+warning("orchard:old", "the rows folder moves next year");
+total([1 2 3]);
+M
+}
+sample octave.log octave-cli octave_files octave-cli --no-gui --norc payout.m
+rscript_files() {
+    file payout.R <<'R'
+price <- function(row) {
+  if (is.na(as.integer(row))) stop("no price for ", row)
+}
+message("reading rows, 0 errors")
+x <- as.integer("twelve")
+warning("the rows folder moves next year")
+price("pears")
+R
+}
+sample rscript.log Rscript rscript_files Rscript payout.R
+perlrun_files() {
+    file payout.pl <<'P'
+use strict; use warnings;
+my %prices = (pears => 3);
+print "reading rows, 0 errors\n";
+my $total = 1 + $prices{apples};
+my $n = "twelve" + 1;
+warn "the rows folder moves next year\n";
+sub price { die "no price for $_[0]" unless $prices{$_[0]} }
+price("plums");
+P
+    file broken.pl <<'P'
+use strict;
+use Orchard::Gone;
+P
+    file syntax.pl <<'P'
+use strict;
+my $x = 3
+my $y = $undeclared;
+P
+}
+perl_run() { perl payout.pl; perl broken.pl; perl syntax.pl; }
+sample perlrun.log perl perlrun_files perl_run
