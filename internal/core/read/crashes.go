@@ -56,6 +56,9 @@ func (c *crashes) line(l Line, out *sink) verdict {
 	if stackHead(text) {
 		return c.head(l, out)
 	}
+	if text == "context...:" { // Racket's, behind the fields of the exception
+		return c.aboveFields(l, out)
+	}
 	if s, want, ok := crashHead(text); ok {
 		c.begin(s, l.Number, want)
 		return more
@@ -84,6 +87,22 @@ func (c *crashes) head(l Line, out *sink) verdict {
 	}
 	c.above, c.before, c.last = 1, nil, strings.Contains(l.Text, "most recent call last")
 	return more
+}
+
+// aboveFields takes the first line of the block that a stack ends: the last one
+// above that is not indented, where nobody has claimed it.
+func (c *crashes) aboveFields(l Line, out *sink) verdict {
+	for n := 1; n <= 20; n++ {
+		text := l.above(n)
+		if text == "" || out.claimed >= l.Number-n {
+			break
+		}
+		if text[0] != ' ' && text[0] != '\t' {
+			c.begin(crashOf(text), l.Number-n, false)
+			return more
+		}
+	}
+	return pass
 }
 
 // leadingStack takes the frames that stand before their message, and the message.
@@ -143,7 +162,7 @@ func (c *crashes) detail(l Line, text string, out *sink) verdict {
 		if len(c.open.Frames) < 100 {
 			c.open.Frames = append(c.open.Frames, f)
 		}
-	case stackHead(text), stackLine(text), strings.HasPrefix(text, "Caused by: "), strings.HasPrefix(text, "... "), strings.Trim(text, "-=") == "", strings.HasPrefix(text, "Calls: "), strings.HasPrefix(text, "Execution halted"), strings.HasPrefix(text, "??"), strings.HasPrefix(text, "Backtrace"), strings.HasPrefix(text, "in expression starting"):
+	case stackHead(text), stackLine(text), strings.HasPrefix(text, "Caused by: "), strings.HasPrefix(text, "... "), strings.Trim(text, "-=") == "", strings.HasPrefix(text, "Calls: "), strings.HasPrefix(text, "Execution halted"), strings.HasPrefix(text, "??"), strings.HasPrefix(text, "Backtrace"), strings.HasPrefix(text, "in expression starting"), text[0] == '"' && text[len(text)-1] == '"' && c.lines < 60: // Tcl's commands
 	case l.Text[0] == ' ' || l.Text[0] == '\t':
 		if !c.blank || c.lines < 4 {
 			addDetail(c.open, text)
@@ -199,9 +218,13 @@ func crashHead(text string) (s symptom.Symptom, want, ok bool) {
 				return s, false, false
 			}
 		case "error in ":
-			if i := strings.Index(text, " : "); i < 0 && !strings.HasSuffix(text, " :") || strings.Contains(before(text, ":"), "\"") {
+			if !strings.Contains(text, " : ") && !strings.HasSuffix(text, " :") { // R's
 				return s, false, false
 			}
+			s = crashOf(text)
+			_, s.Message, _ = strings.Cut(text, " : ")
+			s.Code = ""
+			return s, s.Message == "", true
 		case "unhandled ", "uncaught ":
 			if strings.HasPrefix(lower, "uncaught (in") || strings.HasPrefix(lower, "unhandledrejection") {
 				break
@@ -374,6 +397,9 @@ func anyFrame(text string) (symptom.Frame, bool) {
 			}
 		}
 		return symptom.Frame{}, false
+	}
+	if strings.HasPrefix(t, "(file ") { // Tcl's
+		return frameOf(t[1:], "")
 	}
 	p, ok := positionAt(t)
 	if !ok || strings.HasPrefix(t, "In ") {

@@ -17,6 +17,7 @@ type row struct {
 	shape    string // the columns in their order, with what parts them
 	tail     bool   // the place stands behind the message
 	mark     bool   // a symbol of trouble leads the row
+	bang     bool   // the symbol is of letters, which nothing else uses: (!), [!]
 	stack    bool   // it is a frame of a stack
 	comment  bool   // it stands behind a comment's mark
 	unit     string // the program that speaks
@@ -32,7 +33,7 @@ var troubleMarks = []struct{ mark, level string }{
 }
 
 // leads are what stands before a row for the eye alone.
-var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
+var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", "In addition: ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
 
 // parseRow parts a line into columns. It is ok where the line has a place, a
 // severity or a mark of trouble beside a message; the message may stand in the
@@ -88,7 +89,7 @@ func (r *row) lead(s string) string {
 			rest, ok := strings.CutPrefix(s, m.mark)
 			if ok && (rest == "" || rest[0] == ' ' || rest[0] == '\t' || m.mark[0] >= 0x80) {
 				s = strings.TrimLeft(strings.TrimPrefix(rest, "\ufe0f"), " \t")
-				r.mark = true
+				r.mark, r.bang = true, m.mark[0] < 0x80
 				if r.label.level == "" {
 					r.label.level = m.level
 				}
@@ -385,6 +386,11 @@ func diedOrWarned(message string) (symptom.Kind, string) {
 // else the finding of a linter.
 func plainKind(code, message string) (symptom.Kind, string) {
 	lower := strings.ToLower(message)
+	for _, words := range []string{"syntax error", "unbound identifier", "parse error"} {
+		if strings.Contains(lower, words) {
+			return symptom.Error, "error"
+		}
+	}
 	if code == "" || strings.HasPrefix(code, "E9") {
 		for _, words := range []string{"syntax error", "parse error", "parsing error", "syntaxerror", "not found", "undefined", "undeclared", "is not defined", "not declared", "cannot ", "can't ", "could not", "couldn't", "failed", "unexpected", "invalid", "missing ", "unknown ", "mismatch", "no such", "expected", "unbound", "does not exist", "already ", "unterminated", "illegal", "in procedure", "attempt to", "unable to", "out of range", "not a ", "must be"} {
 			if strings.Contains(lower, words) {

@@ -193,6 +193,8 @@ func (g *rows) judge(l Line, r *row) sureness {
 		}
 	case r.code != "" && r.label.word == "" && sentence(words) && g.placeAhead(l, r):
 		return certain
+	case r.mark && r.bang && sentence(words):
+		return guessed
 	case r.mark && sentence(words) && r.label.level != "note" && (r.line > 0 || r.code != ""):
 		return certain
 	}
@@ -525,6 +527,11 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 		g.rejudge()
 		return more
 	}
+	if o.File == "" && o.lines == 0 && !o.blank && pathLike(text) && indent == o.indent { // nothing but the file
+		o.File, o.end = text, l.Number
+		o.lines++
+		return more
+	}
 	if ok && r.stack == false && !excerpt(l.Text) && o.lines > 0 && r.labelled() && r.label.word != "class" && indent <= o.indent {
 		return pass
 	}
@@ -609,7 +616,7 @@ func (g *rows) placeBelow(o *openRow, text string, r *row, ok bool) {
 			return
 		}
 	}
-	if o.File == "" || o.Line == 0 {
+	if (o.File == "" || o.Line == 0) && own(p.file) {
 		o.File, o.Line, o.Column, o.placeless = p.file, p.line, p.column, false
 		o.Phase = symptom.PhaseCompile
 	}

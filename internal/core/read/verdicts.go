@@ -20,14 +20,15 @@ import (
 // A test that is told of twice is one, at the place where its verdict stands
 // first; the fuller account gives its words.
 type verdicts struct {
-	tests  []*verdictTest
-	byName map[string]*verdictTest
-	open   *verdictTest
-	blank  bool
-	lead   []string // the lines above, that may be of a verdict below them
-	leadAt int
-	tree   []branch // the names that the one at hand stands below
-	passed int
+	tests   []*verdictTest
+	byName  map[string]*verdictTest
+	open    *verdictTest
+	blank   bool
+	lead    []string // the lines above, that may be of a verdict below them
+	leadAt  int
+	tree    []branch // the names that the one at hand stands below
+	passed  int
+	listing bool // a list of failures is being read
 }
 
 // branch is a name in a tree of tests.
@@ -46,7 +47,7 @@ type verdictTest struct {
 	at          position
 }
 
-var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "Testcase: ", "Test: "}
+var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "Testcase: ", "Test: "}
 
 func init() {
 	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return &verdicts{byName: map[string]*verdictTest{}} }})
@@ -255,7 +256,7 @@ func testName(s string) bool {
 	return letters
 }
 
-func (v *verdicts) listening() bool { return len(v.tests) > 0 }
+func (v *verdicts) listening() bool { return len(v.tests) > 0 || v.listing }
 
 func (v *verdicts) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)
@@ -268,7 +269,7 @@ func (v *verdicts) line(l Line, out *sink) verdict {
 		v.open = nil
 		return v.verdict(l, name, words, outcome, indent, out)
 	}
-	if v.section(l, text) || v.again(l, text) {
+	if v.listed(l, text) || v.section(l, text) || v.again(l, text) {
 		return more
 	}
 	if v.open == nil {
@@ -386,6 +387,37 @@ func (v *verdicts) section(l Line, text string) bool {
 		return true
 	}
 	return false
+}
+
+// listed takes a list of failures at the end that names each with its place:
+// "Failing scenarios:", and below it "  path:12  name".
+func (v *verdicts) listed(l Line, text string) bool {
+	lower := strings.ToLower(text)
+	if !v.listing {
+		first, rest, _ := strings.Cut(lower, " ")
+		switch first {
+		case "failing", "failed", "errored", "broken":
+			what := strings.Trim(rest, ": ")
+			v.listing = strings.HasSuffix(text, ":") && (what == "scenarios" || what == "tests" || what == "specs" || what == "examples" || what == "cases")
+		}
+		return v.listing
+	}
+	p, ok := positionAt(text)
+	name := ""
+	if ok {
+		name = strings.TrimLeft(text[p.length:], " :-#")
+	}
+	if !ok || name == "" || l.Text == text {
+		v.listing = false
+		return false
+	}
+	if v.known(name, "") == nil {
+		t := &verdictTest{name: name, from: l.Number, end: l.Number, sure: true, at: p}
+		v.tests = append(v.tests, t)
+		v.byName[name] = t
+	}
+	v.open = nil
+	return true
 }
 
 // again takes a line that names a test which was told of above, as lists of
