@@ -475,3 +475,90 @@ P
 }
 perl_run() { perl payout.pl; perl broken.pl; perl syntax.pl; }
 sample perlrun.log perl perlrun_files perl_run
+
+# Fourth ten.
+sample vulture.log vulture python_files vulture weigh.py payout.py
+cpp_files() {
+    file src/scale.cc <<'C'
+#include "scale.h"
+#include <string>
+using namespace std;
+int Weigh( int n ){
+  char* name = (char*)malloc(8);
+  if(n==0) return -1;
+  sprintf(name, "%d", n);   
+  return n ;
+}
+C
+    file src/scale.h <<'C'
+int Weigh(int n);
+C
+}
+sample cpplint.log cpplint cpp_files cpplint src/scale.cc src/scale.h
+sample splint.log splint c_files splint src/scale.c
+robot_files() {
+    file payout.robot <<'R'
+*** Settings ***
+Documentation    Payout
+
+*** Test Cases ***
+Adds Up
+    Should Be Equal As Integers    ${2}    ${3}
+
+Returns An Error When The List Is Empty
+    Log    fine
+
+Reads A Price
+    Convert To Integer    4,50
+
+Uses A Keyword Nobody Knows
+    Print The Receipt
+
+Prints
+    Skip    no printer
+R
+}
+sample robot.log robot robot_files robot --consolecolors off --output NONE --report NONE --log NONE payout.robot
+bats_files() {
+    file payout.bats <<'B'
+@test "adds up" {
+  [ "$((1 + 1))" -eq 3 ]
+}
+@test "returns an error when the list is empty" {
+  true
+}
+@test "reads a price" {
+  run false
+  [ "$status" -eq 0 ]
+}
+@test "prints" {
+  skip "no printer"
+}
+B
+}
+sample bats.log bats bats_files bats --pretty payout.bats
+d_files() {
+    file source/scale.d <<'D'
+module scale;
+import std.stdio, std.gone;
+deprecated("use mass") int weigh(int n) { return n; }
+int total(int[] rows) {
+    int spare;
+    string s = rows.length;
+    return weigh(undefinedRow);
+}
+D
+    file source/crate.d <<'D'
+module crate;
+deprecated("use mass") int weigh(int n) { return n; }
+int total(int[] rows) {
+    string s = rows.length;
+    return weigh(undefinedRow);
+}
+D
+}
+sample ldc.log ldc2 d_files ldc2 -c -vcolumns -w source/crate.d
+sample biome.log biome js_files biome lint --colors=off weigh.js payout.js
+sample rubocop.json rubocop ruby_files rubocop --format json --cache false weigh.rb lib
+sample phpcs.xml phpcs php_files phpcs --report=xml --standard=PSR12 src
+sample mypy.jsonl mypy python_files mypy --strict --output json weigh.py payout.py
