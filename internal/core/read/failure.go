@@ -51,6 +51,9 @@ func placeIn(s *symptom.Symptom, body string) {
 			return
 		}
 		text = strings.TrimPrefix(strings.TrimPrefix(text, "[   LINE   ] --- "), "Location: ")
+		if i := strings.Index(text, "file "); i >= 0 && i < 20 { // (in test file path, line 2)
+			text = text[i:]
+		}
 		if p, ok := positionAt(text); ok && own(p.file) {
 			s.File, s.Line, s.Column = strings.TrimPrefix(p.file, "file://"), p.line, p.column
 			return

@@ -47,6 +47,9 @@ func (g *logLine) line(l Line, out *sink) verdict {
 		}
 		g.close(out)
 	}
+	if strings.HasPrefix(l.Text, "{") && strings.Contains(l.Text, `"line":`) && !logged(l.Text) {
+		return pass // a finding: roleLines reads it
+	}
 	level, logger, message, known := parseLog(l)
 	if !known {
 		return pass

@@ -30,6 +30,9 @@ func pathLike(s string) bool {
 		return false
 	}
 	dot := strings.LastIndexByte(base, '.')
+	if ext := base[dot+1:]; len(ext) > 2 && 'A' <= ext[0] && ext[0] <= 'Z' && strings.ToUpper(ext) != ext && ext[:2] != "Rm" && ext[:2] != "Rn" { // a dotted name
+		return false
+	}
 	for _, c := range []byte(base[dot+1:]) {
 		if !isLetter(c) && !isDigit(c) && c != '_' && c != '+' && c != '-' {
 			return false
@@ -76,7 +79,7 @@ func positionAt(s string) (p position, ok bool) {
 		form = "q" + form
 	}
 	p.line, p.column, p.length, p.form = line, column, at+length, "path"+form
-	return p, p.line > 0
+	return p, p.line > 0 || form == ":n" // a finding about all of the file is set at line 0
 }
 
 // pathEnd is the length of the path at the start of s, up to what ends one: a

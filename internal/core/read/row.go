@@ -61,7 +61,13 @@ func parseRow(text string) (r row, ok bool) {
 		shape.WriteString(strings.Join(strings.Fields(s[:sep]), ""))
 		s = s[sep:]
 	}
-	r.message = strings.TrimSpace(s)
+	r.message = strings.TrimSpace(strings.TrimRight(s, "─━═ "))
+	if len(r.message)+12 < len(s) && isWord(r.message) && r.code == "" && r.line > 0 { // a rule's name, and a rule across the page
+		r.code, r.message = r.message, ""
+	}
+	if r.message == strings.ToUpper(r.message) && len(r.message) > 2 && isWord(r.message) && len(s) > len(r.message)+8 { // a flag before a rule across the page
+		r.message = ""
+	}
 	shape.WriteByte('M')
 	r.ending(&shape)
 	r.shape = shape.String()
@@ -270,7 +276,7 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 		return true
 	}
 	ends := strings.HasSuffix(rest, ".") || strings.HasSuffix(rest, "'") || strings.HasSuffix(rest, "\"")
-	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && r.labelled()); ok && (r.line > 0 || r.labelled() || r.mark) {
+	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && r.labelled()); ok && (r.line > 0 || r.file != "" || r.labelled() || r.mark) {
 		if r.code == "" {
 			r.code = code
 		}

@@ -187,6 +187,8 @@ func (g *rows) judge(l Line, r *row) sureness {
 			return g.wordsBelow(l, r, sure)
 		}
 		return sure
+	case r.file != "" && r.code != "" && hasWords:
+		return certain
 	case r.file != "" && r.line == 0 && sentence(words):
 		if kind, _ := plainKind("", words); kind == symptom.Error {
 			return guessed
@@ -257,7 +259,7 @@ func (g *rows) wordsBelow(l Line, r *row, sure sureness) sureness {
 	for n := 1; n <= 2; n++ {
 		below := l.below(n)
 		text := strings.TrimSpace(below)
-		if text == "" && n == 1 && r.labelled() {
+		if text == "" && n == 1 && (r.labelled() || r.code != "") {
 			continue
 		}
 		next, ok := parseRow(below)
@@ -519,7 +521,11 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	}
 	if o.wanting && (!ok || !r.placed() || r.stack) && !(ok && r.labelled() && r.label.level != "" && o.Level != r.label.level && r.message != "") {
 		o.wanting = false
-		o.Message, o.at, o.end = strings.TrimLeft(text, ";#|> "), l.Number, l.Number
+		var said row
+		o.Message, o.at, o.end = said.lead(strings.TrimLeft(strings.TrimPrefix(text, "! "), ";#|> ")), l.Number, l.Number
+		if said.mark && o.Kind == symptom.Lint && said.label.level == "error" {
+			o.Level = "error"
+		}
 		if ok && r.labelled() && r.message != "" {
 			o.Message = r.message
 		}
@@ -542,6 +548,8 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	case excerpt(l.Text), caret(l.Text), caret(l.below(1)) && !ok, strings.HasPrefix(text, "│"), strings.HasPrefix(text, "╵"), strings.HasPrefix(text, "-->"), strings.HasPrefix(text, "╭"), strings.HasPrefix(text, "╰"), strings.HasPrefix(text, "|"):
 		belongs = true
 	case o.blank && indent <= o.indent:
+	case ok && r.placed() && !r.labelled() && r.code == "" && indent > o.indent && o.placed():
+		belongs = true // where else it has to do with
 	case ok && (r.placed() || r.bare() && g.heading.file != "") && !r.stack && (o.placed() || r.labelled() || r.code != "") && !(indent > o.indent && r.message == ""):
 	case ok && r.labelled() && (indent <= o.indent+1 || r.code != ""):
 	case verdictLine(text):

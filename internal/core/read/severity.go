@@ -74,7 +74,7 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 	upper := s[from:from+n] == strings.ToUpper(s[from:from+n])
 	at += n
 	if closing != 0 {
-		if at < len(s) && s[at] == '/' { // [Warning/rule]
+		if at < len(s) && s[at] == '/' && !(quietLabels[l.word] && l.word != "info") { // [Warning/rule]
 			end := strings.IndexByte(s[at:], closing)
 			if end < 2 {
 				return l, false
@@ -273,7 +273,7 @@ func codeAt(s string) (code string, length int) {
 	if n < 4 || n > 80 || strings.HasPrefix(token, "/") || strings.HasPrefix(token, ".") || pathLike(token) || n < len(s) && s[n] == '(' {
 		return "", 0
 	}
-	labelled := strings.HasPrefix(s[n:], ": ") || strings.HasPrefix(s[n:], ":\t") || strings.HasPrefix(s[n:], "  ") || strings.HasPrefix(s[n:], "\t") || strings.HasPrefix(s[n:], " | ")
+	labelled := strings.HasPrefix(s[n:], ": ") || strings.HasPrefix(s[n:], ":\t") || strings.HasPrefix(s[n:], "  ") || strings.HasPrefix(s[n:], "\t") || strings.HasPrefix(s[n:], " | ") || strings.HasPrefix(s[n:], " ━") || strings.HasPrefix(s[n:], " ─")
 	if !labelled || !(strings.Count(token, "/") > 0 || kebab(token) || humps(token) > 1 || strings.Count(token, ".") > 1) {
 		return "", 0
 	}

@@ -92,6 +92,8 @@ func (t *specTree) line(l Line, out *sink) verdict {
 	}
 	outcome, rest := markOf(trimmed)
 	switch {
+	case outcome == symptom.Failed && strings.HasSuffix(rest, "."): // a sentence
+		return pass
 	case outcome == symptom.Skipped && (!t.active || strings.HasPrefix(trimmed, "- ")):
 		return pass
 	case outcome != "" && (indent > 0 || t.active || t.ending || strings.HasSuffix(rest, "ms)")):

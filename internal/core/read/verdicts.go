@@ -126,7 +126,7 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 	for _, l := range []string{"Test: ", "Testcase: ", "test "} {
 		s = strings.TrimPrefix(s, l)
 	}
-	if outcome, n, firm := verdictAt(s); n > 0 && (firm || s[0] >= 0x80) {
+	if outcome, n, firm := verdictAt(s); n > 0 && (firm || s[0] >= 0x80 && !strings.HasSuffix(s, ".")) {
 		rest := strings.TrimLeft(s[n:], " \t:-–—")
 		if o, m, f := verdictAt(rest); m > 0 && f { // "✘ [fail]: name"
 			outcome, rest = o, strings.TrimLeft(rest[m:], " \t:-")
@@ -149,11 +149,11 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 			continue
 		}
 		head, tail := s[:i], s[i+len(v.word):]
-		tail = strings.TrimLeft(tail, "*]) .!")
+		tail = strings.TrimLeft(tail, "*]) .!|")
 		if tail != "" && tail[0] != '(' && tail[0] != '[' {
 			continue
 		}
-		lead := strings.TrimRight(head, "*[( ")
+		lead := strings.TrimRight(head, "*[(| ")
 		gap := len(head) - len(lead)
 		dots := len(lead) - len(strings.TrimRight(lead, "."))
 		bracket := strings.HasSuffix(head, "[") || strings.HasSuffix(head, "*") || strings.HasSuffix(head, "[ ")
@@ -480,7 +480,7 @@ func totalsLine(text string) bool {
 	return hits > 1 && strings.ContainsAny(text, "0123456789") || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
 }
 
-func (v *verdicts) wants() bool { return false }
+func (v *verdicts) wants() bool { return v.open != nil && v.open.sure && v.open.lines == 0 && !v.blank }
 
 func (v *verdicts) interrupt(*sink) { v.open = nil }
 
