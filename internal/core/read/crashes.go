@@ -60,6 +60,13 @@ func (c *crashes) line(l Line, out *sink) verdict {
 		return c.aboveFields(l, out)
 	}
 	if s, want, ok := crashHead(text); ok {
+		for n := 1; n <= 50 && len(c.before) < 50; n++ { // the stack may stand above, without a head
+			f, is := anyFrame(l.above(n))
+			if !is {
+				break
+			}
+			c.before = append(c.before, f)
+		}
 		c.begin(s, l.Number, want)
 		return more
 	}
@@ -84,6 +91,19 @@ func (c *crashes) head(l Line, out *sink) verdict {
 	if above != "" && out.claimed < l.Number-1 && headlineLike(above) && strings.IndexByte(" \t;#", l.above(1)[0]) < 0 && (strings.Contains(above, ": ") || isClass(firstWord(above))) && !strings.Contains(strings.ToLower(l.Text), "most recent call last") {
 		c.begin(crashOf(above), l.Number-1, false)
 		return more
+	}
+	for n := 2; n <= 40 && strings.HasPrefix(l.Text, "stack traceback"); n++ { // Lua's message may go on in lines of its own
+		text := l.above(n)
+		if text == "" || out.claimed >= l.Number-n {
+			break
+		}
+		if text[0] != ' ' && text[0] != '\t' {
+			if headlineLike(text) {
+				c.begin(crashOf(text), l.Number-n, false)
+				return more
+			}
+			break
+		}
 	}
 	c.above, c.before, c.last = 1, nil, strings.Contains(l.Text, "most recent call last")
 	return more
@@ -298,7 +318,7 @@ func crashOf(text string) symptom.Symptom {
 // isClass reports whether s is the name of an exception: in camel case, in
 // capitals, qualified, or ending in Error or Exception.
 func isClass(s string) bool {
-	if len(s) < 4 || len(s) > 120 || !isLetter(s[0]) && s[0] != '*' {
+	if len(s) < 4 || len(s) > 120 || s == "Error" || s == "Exception" || !isLetter(s[0]) && s[0] != '*' {
 		return false
 	}
 	capitals := 0

@@ -27,7 +27,7 @@ type ctest struct {
 }
 
 func init() {
-	registerStream(stream{order: 18, name: "ctest", marks: []string{" Test #", "^The following tests", "% tests passed", "^Errors while running CTest", "^[ RUN      ]", "^[  FAILED  ]", "^[       OK ]", "^[  PASSED  ]", "^[  SKIPPED ]", "^[==========]", "^[----------]", " FAILED TEST"}, open: func() lineReader { return &ctest{} }})
+	registerStream(stream{order: 18, name: "ctest", marks: []string{" Test #", "^The following tests", "% tests passed", "^Errors while running CTest", "^[ RUN      ]", "^[  FAILED  ]", "^[       OK ]", "^[  PASSED  ]", "^[  SKIPPED ]", "^[ SKIPPED  ]", "^[  ERROR   ]", "^[==========]", "^[----------]", " FAILED TEST"}, open: func() lineReader { return &ctest{} }})
 }
 
 func (c *ctest) listening() bool { return c.running != "" || c.closing }
@@ -38,15 +38,19 @@ func (c *ctest) line(l Line, out *sink) verdict {
 	case strings.HasPrefix(text, "[ RUN      ] "):
 		c.running, c.body, c.bodyAt, c.summing = text[13:], nil, 0, false
 		return noise
-	case strings.HasPrefix(text, "[  FAILED  ] "), strings.HasPrefix(text, "[       OK ] "), strings.HasPrefix(text, "[  SKIPPED ] "):
+	case strings.HasSuffix(text, ", listed below:"):
+		return noise
+	case strings.HasPrefix(text, "[  FAILED  ] "), strings.HasPrefix(text, "[       OK ] "), strings.HasPrefix(text, "[  SKIPPED ] "), strings.HasPrefix(text, "[ SKIPPED  ] "):
 		return c.googled(l, text, out)
 	case strings.HasSuffix(text, " FAILED TESTS"), strings.HasSuffix(text, " FAILED TEST"):
 		return noise
 	case strings.HasPrefix(text, "[==========]"), strings.HasPrefix(text, "[----------]"), strings.HasPrefix(text, "[  PASSED  ]"):
 		c.summing = strings.Contains(text, " ran.")
 		return noise
-	case c.running != "" && text == "[  ERROR   ] "+c.running: // cmocka, of a test's set-up
-		return c.googled(l, "[  FAILED  ] "+c.running, out)
+	case c.running != "" && strings.HasPrefix(text, "[  ERROR   ] "+c.running): // of a test's set-up, or outside of an assertion
+		return c.googled(l, "[  FAILED  ] "+text[13:], out)
+	case strings.HasPrefix(text, "[  ERROR   ] ") && c.running == "":
+		return noise
 	case c.running != "":
 		if c.bodyAt == 0 {
 			c.bodyAt = l.Number

@@ -54,8 +54,12 @@ func (j *javaScript) line(l Line, out *sink) verdict {
 	if !ok {
 		return pass
 	}
-	if p := leadPlace(l); p.line > 0 && own(p.file) {
-		s.File, s.Line = p.file, p.line
+	if p := leadPlace(l); p.line > 0 {
+		if own(p.file) {
+			s.File, s.Line = p.file, p.line
+		}
+	} else if !stackAhead(l) {
+		return pass
 	}
 	j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
 	return more
@@ -78,6 +82,21 @@ func leadPlace(l Line) place {
 		}
 	}
 	return place{}
+}
+
+// stackAhead reports whether a stack, or what Node.js prints in its place, stands
+// below an exception, behind a message of several lines at most.
+func stackAhead(l Line) bool {
+	for n := 1; n <= 30; n++ {
+		text := l.below(n)
+		switch {
+		case strings.HasPrefix(text, "    at "), strings.HasPrefix(text, "Node.js v"), strings.HasPrefix(text, "Require stack:"), strings.HasPrefix(strings.TrimSpace(text), "at ") && n < 8:
+			return true
+		case n > 1 && troubled(text):
+			return false
+		}
+	}
+	return false
 }
 
 // jsException reads "TypeError: message", "Uncaught Error: …" and

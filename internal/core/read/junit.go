@@ -197,8 +197,16 @@ func (j *junit) fail(c *junitCase, end int) {
 	s.Message = headline(c.message, body, c.class, c.test.Name)
 	s.Detail = body
 	failure(&s, body)
-	if s.Test == "" {
+	within := ""
+	if suite := j.suite(); pathLike(suite) {
+		within = suite
+	}
+	asFinding(&s, body, within)
+	if s.Test == "" && s.Kind == symptom.TestFailure {
 		j.out.block(s.Unit)
+	}
+	if s.Kind != symptom.TestFailure {
+		j.out.echo = ""
 	}
 	j.out.claim(c.line, end)
 	j.out.add(s, c.line, end)

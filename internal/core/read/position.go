@@ -144,6 +144,11 @@ func numbersAt(s string) (line, column, length int, form string) {
 			line, column, m := lineAndColumn(rest[n:])
 			return line, column, 1 + n + m, ":line"
 		}
+		if strings.HasPrefix(rest, " ") { // path: 12: message
+			if l, n := leadingNumber(rest[1:]); n > 0 && strings.HasPrefix(rest[1+n:], ": ") {
+				return l, 0, 2 + n, ": n"
+			}
+		}
 		l, n := leadingNumber(rest)
 		if n == 0 {
 			return 0, 0, 0, ""
@@ -297,6 +302,13 @@ func bareAt(s string) (p position, ok bool) {
 		n := lineWord(s)
 		line, column, m := lineAndColumn(s[n:])
 		p.line, p.column, p.length, p.form = line, column, n+m, "line"
+		for _, of := range []string{" of file ", " in file ", " of "} {
+			if rest, ok := strings.CutPrefix(s[n+m:], of); ok && line > 0 {
+				if end := pathEnd(rest); end > 0 {
+					p.file, p.length = rest[:end], len(s)-len(rest)+end
+				}
+			}
+		}
 		return p, line > 0
 	}
 	line, n := leadingNumber(rest)

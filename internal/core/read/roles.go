@@ -33,7 +33,7 @@ var (
 	columnKeys   = keysOf("column columnnumber col colno startcolumn begincolumn columnstart char character colnumber firstcolumn")
 	placeKeys    = keysOf("location loc position pos posn start begin range region span place from physicallocation artifactlocation locations lines positions sourceline primarylocation where frame")
 	messageKeys  = keysOf("message msg messagetext text description desc issuetext detail details longmessage reason summary title what shortmessage error info note evidence")
-	ruleKeys     = keysOf("ruleid rule code check checkid checkname copname cop linter fromlinter testid symbol messageid smelltype identifier errorcode rulename violation warningcode bugtype id kindcode lintid type source key policy plugincode inspection category name")
+	ruleKeys     = keysOf("ruleid rule code check checkid checkname copname cop linter fromlinter testid messageid symbol smelltype identifier errorcode rulename violation warningcode bugtype id kindcode lintid type source key policy plugincode inspection category name")
 	severityKeys = keysOf("severity level loglevel priority type category impact errortype severitylevel kind issueseverity rank seriousness")
 	statusKeys   = keysOf("status result outcome state success passed ok pass")
 	testKeys     = keysOf("fullname fulltitle fulldescription nodeid testname testcase title name description test id methodname")
@@ -569,8 +569,12 @@ func (roleLines) line(l Line, out *sink) verdict {
 func (roleLines) close(*sink) {}
 
 // logged reports whether an object is a line of a structured log: it has a time
-// and no place.
+// and a level. Streams of events that have readers of their own are none of ours
+// either.
 func logged(text string) bool {
+	if strings.Contains(text, `"Action":"`) || strings.Contains(text, `"reason":"`) {
+		return true
+	}
 	for _, key := range []string{`"time":`, `"timestamp":`, `"ts":`, `"@timestamp":`} {
 		if strings.Contains(text, key) && strings.Contains(text, `"level"`) {
 			return true
@@ -580,7 +584,7 @@ func logged(text string) bool {
 }
 
 func init() {
-	registerStream(stream{order: 890, name: "objects by role", marks: []string{"^{"}, open: func() lineReader { return roleLines{} }})
+	registerStream(stream{order: 8, name: "objects by role", marks: []string{"^{"}, open: func() lineReader { return roleLines{} }})
 	d := jsonDocument(rolesHead, func(v *jsonValue, out *sink) { (&roles{out: out}).walk(v, under{}) })
 	lastDocuments = append(lastDocuments, d, rolesXML())
 }

@@ -39,6 +39,9 @@ var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", "╭
 // severity or a mark of trouble beside a message; the message may stand in the
 // line below.
 func parseRow(text string) (r row, ok bool) {
+	if strings.HasPrefix(text, "::") || strings.HasPrefix(text, "##vso[") {
+		return workflowCommand(text)
+	}
 	s := strings.TrimLeft(text, " \t")
 	r.indent = len(text) - len(s)
 	s = r.lead(s)
@@ -68,6 +71,7 @@ func parseRow(text string) (r row, ok bool) {
 	if r.message == strings.ToUpper(r.message) && len(r.message) > 2 && isWord(r.message) && len(s) > len(r.message)+8 { // a flag before a rule across the page
 		r.message = ""
 	}
+	r.inner()
 	shape.WriteByte('M')
 	r.ending(&shape)
 	r.shape = shape.String()
@@ -75,6 +79,59 @@ func parseRow(text string) (r row, ok bool) {
 }
 
 func (r *row) fileOnly(column string) bool { return column == "F" }
+
+// inner takes a severity out of the message that stands behind what the tool
+// speaks of: "element c: validity error : …", "cmd. line:1: warning: …".
+func (r *row) inner() {
+	if r.label.word != "" {
+		return
+	}
+	for at, n := 0, 0; n < 3; n++ {
+		i := strings.Index(r.message[at:], ": ")
+		if i < 0 || at+i > 60 {
+			return
+		}
+		at += i + 2
+		l, ok := labelAt(r.message[at:], true)
+		if !ok || !l.strong || l.word == "class" || len(l.word) < 4 || l.level == "" {
+			continue
+		}
+		head := strings.TrimSuffix(r.message[:at], ": ")
+		if r.line == 0 && strings.Contains(head, ". ") && !strings.Contains(head, ":") || len(strings.Fields(head)) > 5 {
+			return
+		}
+		if r.line == 0 && r.file == "" {
+			last := head[strings.LastIndexByte(head, ' ')+1:]
+			if p, ok := manualPlace(last); ok {
+				r.position = p
+			}
+		}
+		r.label, r.unit = l, head
+		if l.code != "" {
+			r.code = l.code
+		}
+		r.message = strings.TrimSpace(r.message[at+l.length:])
+		return
+	}
+}
+
+// manualPlace reads a path whose extension is a number, as of a manual page: it
+// takes a column to tell it from other things.
+func manualPlace(s string) (p position, ok bool) {
+	i := strings.IndexByte(s, ':')
+	if i < 3 || !strings.Contains(s[:i], ".") {
+		return p, false
+	}
+	line, n := leadingNumber(s[i+1:])
+	if n == 0 {
+		return p, false
+	}
+	p = position{file: s[:i], line: line, length: len(s), form: "path:n"}
+	if rest := s[i+1+n:]; strings.HasPrefix(rest, ":") {
+		p.column, _ = leadingNumber(rest[1:])
+	}
+	return p, true
+}
 
 // lead takes off what leads a row for the eye, and the marks of trouble.
 func (r *row) lead(s string) string {
@@ -142,6 +199,33 @@ func (r *row) take(s string, first bool) (length int, name string) {
 	if n := r.speaker(s); n > 0 {
 		return n, ""
 	}
+	if n := r.letterAndPlace(s); n > 0 && first {
+		return n, "SB"
+	}
+	if r.label.word != "" && (r.line == 0 || r.form == "Bn" || r.form == "n") {
+		for _, lead := range []string{"near ", "at ", "on ", "in "} {
+			rest, ok := strings.CutPrefix(s, lead)
+			if !ok || lineWord(rest) == 0 {
+				continue
+			}
+			if p, ok := bareAt(rest); ok {
+				file := r.file
+				if r.position = p; p.file == "" {
+					r.file = file
+				}
+				return len(lead) + p.length, "B" + p.form
+			}
+		}
+	}
+	if r.label.word != "" && r.line == 0 && r.file == "" { // ERROR: path message, [warn] path
+		if n := pathEnd(s); n > 0 && (n == len(s) || s[n] == ' ' && strings.Contains(s[:n], "/")) && !strings.HasPrefix(s, "http") {
+			r.file = s[:n]
+			if n == len(s) {
+				return 0, ""
+			}
+			return n, "F"
+		}
+	}
 	if r.line == 0 && r.file == "" {
 		if n := pathEnd(s); n > 0 && n+1 < len(s) && s[n] == ':' && s[n+1] == ' ' && pathLike(s[:n]) {
 			r.file = s[:n]
@@ -181,6 +265,28 @@ func (r *row) take(s string, first bool) (length int, name string) {
 	return 0, ""
 }
 
+// letterAndPlace is the length of an abbreviated severity and a place in columns
+// of their own: "C:  3:  7: ", "W: 12, 0: ".
+func (r *row) letterAndPlace(s string) int {
+	if len(s) < 6 || s[1] != ':' || s[2] != ' ' {
+		return 0
+	}
+	sev, known := severityLetters[s[0]]
+	rest := strings.TrimLeft(s[2:], " ")
+	line, n := leadingNumber(rest)
+	if !known || n == 0 || n == len(rest) || rest[n] != ':' && rest[n] != ',' {
+		return 0
+	}
+	after := strings.TrimLeft(rest[n+1:], " ")
+	column, m := leadingNumber(after)
+	if m == 0 || m == len(after) || after[m] != ':' {
+		return 0
+	}
+	r.label = severityLabel{severity: sev, word: s[:1], strong: true}
+	r.position = position{line: line, column: column, form: "n:n"}
+	return len(s) - len(after) + m
+}
+
 // speaker is the length of the name of a program, or of what it speaks of,
 // before a severity: "gcc: error: ", "<unknown>: warning: ", "caught WARNING: ".
 func (r *row) speaker(s string) int {
@@ -204,6 +310,16 @@ func (r *row) speaker(s string) int {
 	}
 	if _, is := severityWord(s); is > 0 && is == n {
 		return 0
+	}
+	if p, ok := positionAt(rest); ok && p.line > 0 && p.length < len(rest) && rest[p.length] == ':' && !pathLike(s[:n]) { // lua: path:3: …
+		r.unit = s[:n]
+		return len(s) - len(rest)
+	}
+	if end := pathEnd(rest); end > 0 && strings.HasPrefix(rest[end:], ": ") && !pathLike(s[:n]) {
+		if l, ok := labelAt(rest[end+2:], true); ok && l.strong {
+			r.unit = s[:n]
+			return len(s) - len(rest)
+		}
 	}
 	if l, ok := labelAt(rest, false); ok && l.strong && l.word != "class" || strings.HasPrefix(rest, "[") && numberedCode(rest[1:]) > 0 || r.speaker(rest) > 0 && !pathLike(s[:n]) {
 		if !pathLike(s[:n]) {
@@ -251,6 +367,9 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 		r.message = rest
 		shape.WriteString("[S]")
 		return true
+	}
+	for _, lead := range []string{"check: ", "rule: "} {
+		inner = strings.TrimPrefix(inner, lead)
 	}
 	if strings.HasPrefix(strings.ToLower(inner), "severity: ") {
 		r.message = rest
@@ -363,6 +482,9 @@ func (r *row) symptom() symptom.Symptom {
 	if s.Level != "error" && deprecates(s.Message+" "+s.Code) {
 		s.Kind = symptom.Deprecation
 	}
+	if name, rest, ok := unitVerdict(s.Message); ok {
+		s.Kind, s.Level, s.Phase, s.Tool, s.Test, s.Message = symptom.TestFailure, "error", symptom.PhaseTest, "tests", name, rest
+	}
 	if s.Code == "unittest" { // D's runtime, of an assertion in a unittest block
 		s.Kind, s.Level, s.Phase, s.Tool, s.Code, s.Test = symptom.TestFailure, "error", symptom.PhaseTest, "d", "", fmt.Sprintf("%s:%d", s.File, s.Line)
 	}
@@ -377,6 +499,73 @@ func (r *row) symptom() symptom.Symptom {
 	return s
 }
 
+// workflowCommand reads the commands by which tools tell a build service of
+// their findings: "::error file=path,line=3,col=7,title=rule::message",
+// "##vso[task.logissue type=error;sourcepath=path;linenumber=3;]message".
+func workflowCommand(text string) (r row, ok bool) {
+	var head, word string
+	if rest, is := strings.CutPrefix(text, "##vso[task.logissue "); is {
+		head, r.message, ok = strings.Cut(rest, "]")
+		head = strings.ReplaceAll(head, ";", ",")
+	} else if rest, is := strings.CutPrefix(text, "::"); is {
+		word, rest, _ = strings.Cut(rest, " ")
+		head, r.message, ok = strings.Cut(rest, "::")
+	}
+	if !ok {
+		return r, false
+	}
+	for field := range strings.SplitSeq(head, ",") {
+		key, value, _ := strings.Cut(strings.TrimSpace(field), "=")
+		number, _ := leadingNumber(value)
+		switch key {
+		case "type":
+			word = value
+		case "file", "sourcepath":
+			r.file = value
+		case "line", "linenumber":
+			r.line = number
+		case "col", "columnnumber":
+			r.column = number
+		case "title", "code":
+			if i := strings.LastIndexAny(value, "( "); i >= 0 {
+				value = strings.Trim(value[i:], "() ")
+			}
+			r.code = value
+		}
+	}
+	sev, known := severityWords[word]
+	if !known {
+		return r, false
+	}
+	r.label, r.form, r.shape = severityLabel{severity: sev, word: word, strong: true}, "command", "command"
+	r.message = strings.TrimSpace(before(strings.ReplaceAll(r.message, "%0A", "\n"), "\n"))
+	if p, found := positionAt(r.message); found && p.length < len(r.message) && r.message[p.length] == ':' {
+		r.message = strings.TrimSpace(r.message[p.length+1:])
+	}
+	if code, n := codeAt(r.message); n > 0 {
+		r.code, r.message = code, r.message[n:]
+	}
+	return r, r.message != ""
+}
+
+// unitVerdict reads what unit test libraries of C print behind a place:
+// "F:case:test:0: message", "test:FAIL: message", and Boost's "in "test": message".
+func unitVerdict(message string) (name, rest string, ok bool) {
+	parts := strings.SplitN(message, ":", 5)
+	if len(parts) == 5 && (parts[0] == "F" || parts[0] == "E") && leadingDigits(parts[3]) {
+		return parts[2], strings.TrimSpace(parts[4]), true
+	}
+	if len(parts) > 2 && parts[1] == "FAIL" && !strings.Contains(parts[0], " ") {
+		return parts[0], strings.TrimSpace(strings.Join(parts[2:], ":")), true
+	}
+	if inner, cut := strings.CutPrefix(message, `in "`); cut {
+		if name, rest, ok = strings.Cut(inner, `": `); ok {
+			return name, rest, true
+		}
+	}
+	return "", "", false
+}
+
 // diedOrWarned is what a message of Perl is that ends with its place: its
 // warnings are known by their words (perldiag), all else ends the program.
 func diedOrWarned(message string) (symptom.Kind, string) {
@@ -388,6 +577,10 @@ func diedOrWarned(message string) (symptom.Kind, string) {
 	return symptom.Error, "error"
 }
 
+// lintWords are what a message without a severity or a rule says that is about
+// style, not about what breaks.
+var lintWords = []string{"unused", "never used", "not used", "never read", "imported but", "should ", "prefer", "avoid", "docstring", "trailing", "whitespace", "too long", "too many", "too complex", "too few", "line length", "consider", "convention", "naming", "indent", "spacing", "space ", "spaces ", "blank line", "redundant", "unreachable", "shadow", "possibl", "might ", "may ", "can be ", "could be ", "instead of", "empty", "semicolon", "quotes", "duplicate", "magic", "redefin", "was previously defined", "non-standard", "undefined variable", "==>", "reassign", "style", "harmful", "simplif", "nothing but", "weasel", "cliché", "substitute"}
+
 // plainKind is what a row without a severity is: what breaks is an error, all
 // else the finding of a linter.
 func plainKind(code, message string) (symptom.Kind, string) {
@@ -398,10 +591,13 @@ func plainKind(code, message string) (symptom.Kind, string) {
 		}
 	}
 	if code == "" || strings.HasPrefix(code, "E9") {
-		for _, words := range []string{"syntax error", "parse error", "parsing error", "syntaxerror", "not found", "undefined", "undeclared", "is not defined", "not declared", "cannot ", "can't ", "could not", "couldn't", "failed", "unexpected", "invalid", "missing ", "unknown ", "mismatch", "no such", "expected", "unbound", "does not exist", "already ", "unterminated", "illegal", "in procedure", "attempt to", "unable to", "out of range", "not a ", "must be"} {
+		for _, words := range lintWords {
 			if strings.Contains(lower, words) {
-				return symptom.Error, "error"
+				return symptom.Lint, "warning"
 			}
+		}
+		if code == "" && !strings.Contains(lower, "==>") {
+			return symptom.Error, "error"
 		}
 	}
 	return symptom.Lint, "warning"

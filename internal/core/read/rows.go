@@ -118,7 +118,7 @@ const (
 // takes that of its heading.
 func (g *rows) judge(l Line, r *row) sureness {
 	words := r.message
-	if processEnded(words) {
+	if processEnded(words) || strings.HasPrefix(words, "...") || r.labelled() && (excerpt("  "+words) || caret(words) || strings.EqualFold(words, "called from")) || pointedAt(l, r) {
 		return unsure
 	}
 	if passing(words) || r.label.word != "" && r.label.level == "" {
@@ -145,6 +145,9 @@ func (g *rows) judge(l Line, r *row) sureness {
 		}
 		return unsure
 	case r.placed() && !hasWords:
+		if excerpt(l.below(1)) && r.indent == 0 && !r.tail {
+			return g.wordsBehind(l)
+		}
 		return g.wordsBelow(l, r, waiting)
 	case r.placed() && r.indent == 0 && strings.HasPrefix(r.shape, r.form+":M") && sentence(words):
 		return certain
@@ -168,7 +171,7 @@ func (g *rows) judge(l Line, r *row) sureness {
 		}
 		return unsure
 	case r.labelled() && quietLabels[r.label.word]:
-		if r.code != "" && hasWords && g.below(l, r) && r.line > 0 {
+		if r.code != "" && hasWords && g.headed(l) && g.below(l, r) && r.line > 0 {
 			return certain
 		}
 		return unsure
@@ -176,7 +179,7 @@ func (g *rows) judge(l Line, r *row) sureness {
 		if r.comment && r.unit == "" && r.code == "" || r.indent > 4 && r.code == "" || r.file == "" && r.label.word == "class" && !r.mark {
 			return unsure
 		}
-		if r.code != "" || g.headed(l) {
+		if g.headed(l) {
 			g.below(l, r)
 		}
 		sure := guessed
@@ -272,12 +275,39 @@ func (g *rows) wordsBelow(l Line, r *row, sure sureness) sureness {
 	return unsure
 }
 
+// pointedAt reports whether a row only shows the source line that the next row,
+// of the same place, points into.
+func pointedAt(l Line, r *row) bool {
+	if !r.placed() || r.labelled() || r.code != "" || r.tail {
+		return false
+	}
+	i := strings.Index(l.Text, r.message)
+	below := l.below(1)
+	return i > 0 && i < len(below) && below[:i] == l.Text[:i] && strings.HasPrefix(strings.TrimLeft(below[i:], " \t"), "^")
+}
+
 // processEnded reports whether a shell says how a process ended: its number,
 // and the signal's name.
 func processEnded(words string) bool {
 	_, n := leadingNumber(words)
 	rest := strings.TrimLeft(words[n:], " ")
 	return n > 0 && (strings.HasPrefix(rest, "Aborted") || strings.HasPrefix(rest, "Segmentation fault") || strings.HasPrefix(rest, "Killed") || strings.HasPrefix(rest, "Terminated") || strings.HasPrefix(rest, "Bus error") || strings.HasPrefix(rest, "Illegal instruction"))
+}
+
+// wordsBehind reports that a place leads an excerpt whose message stands behind it.
+func (g *rows) wordsBehind(l Line) sureness {
+	for n := 1; n <= 12; n++ {
+		text := l.below(n)
+		trimmed := strings.TrimSpace(text)
+		if trimmed == "" || excerpt(text) || caret(text) || strings.HasPrefix(trimmed, ">") || strings.Trim(trimmed, "-^") == "" {
+			continue
+		}
+		if _, ok := parseRow(text); !ok && sentence(trimmed) {
+			return certain
+		}
+		return unsure
+	}
+	return unsure
 }
 
 // passing reports whether the words say that all is well.
@@ -519,6 +549,10 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 		o.blank = true
 		return more
 	}
+	if o.wanting && (excerpt(l.Text) || caret(l.Text) || strings.HasPrefix(text, ">") || strings.Trim(text, "-^") == "") {
+		o.end = l.Number
+		return more
+	}
 	if o.wanting && (!ok || !r.placed() || r.stack) && !(ok && r.labelled() && r.label.level != "" && o.Level != r.label.level && r.message != "") {
 		o.wanting = false
 		var said row
@@ -536,6 +570,16 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	if o.File == "" && o.lines == 0 && !o.blank && pathLike(text) && indent == o.indent { // nothing but the file
 		o.File, o.end = text, l.Number
 		o.lines++
+		return more
+	}
+	if stackHead(text) && !o.blank && o.Level == "error" && indent == o.indent {
+		o.Kind, o.Phase = symptom.Crash, symptom.PhaseRun
+		o.end = l.Number
+		o.lines++
+		return more
+	}
+	if ok && r.labelled() && r.label.word != "class" && o.Level == r.label.level && r.line == 0 && (excerpt("  "+r.message) || caret(r.message)) {
+		o.end = l.Number
 		return more
 	}
 	if ok && r.stack == false && !excerpt(l.Text) && o.lines > 0 && r.labelled() && r.label.word != "class" && indent <= o.indent {
@@ -579,6 +623,11 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 			o.Level = "note"
 		}
 	}
+	if open := strings.LastIndexByte(text, '('); o.Code == "" && o.placed() && open > 0 && text[len(text)-1] == ')' && text[open-1] == ' ' { // the rule, behind a message that goes on
+		if code, is := ruleName(text[open+1:len(text)-1], false); is {
+			o.Code = code
+		}
+	}
 	if f, is := parseFrame(text); is && len(o.Frames) < 100 {
 		o.Frames = append(o.Frames, f)
 	}
@@ -609,6 +658,9 @@ func (g *rows) rejudge() {
 				o.Message, o.Code = o.Message[:i], code
 			}
 		}
+	}
+	if n := numberedCode(o.Message); n > 0 && o.Code == "" && strings.HasPrefix(o.Message[n:], ": ") {
+		o.Code, o.Message = o.Message[:n], o.Message[n+2:]
 	}
 	if o.Level != "error" && deprecates(o.Message) {
 		o.Kind = symptom.Deprecation

@@ -102,7 +102,19 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 	for at < len(s) && (s[at] == '*' || s[at] == '>') {
 		at++
 	}
+	if strings.HasPrefix(s[at:], " (") { // error (at <stdin>:1): …
+		if end := strings.IndexByte(s[at:], ')'); end > 0 && end < 60 && strings.HasPrefix(s[at+end+1:], ": ") {
+			at += end + 1
+		}
+	}
 	rest := s[at:]
+	if strings.HasPrefix(rest, " ") { // Warning 18 in path line 3: …
+		if _, n := leadingNumber(rest[1:]); n > 0 && (strings.HasPrefix(rest[1+n:], " in ") || strings.HasPrefix(rest[1+n:], ": ") || strings.HasPrefix(rest[1+n:], " [")) {
+			l.code, at = rest[1:1+n], at+1+n
+			l.strong, l.length = true, at+separator(s[at:])
+			return l, true
+		}
+	}
 	switch {
 	case rest == "":
 		l.strong = placed
@@ -112,7 +124,7 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 		l.strong = true
 	case strings.HasPrefix(rest, " ") && (upper || placed):
 		l.strong = true
-	case strings.HasPrefix(rest, " ") && numberedCode(rest[1:]) > 0:
+	case strings.HasPrefix(rest, " ") && numberedCode(rest[1:]) > 0, strings.HasPrefix(rest, " near line "), strings.HasPrefix(rest, " at line "), strings.HasPrefix(rest, " on line "), strings.HasPrefix(rest, " in line "):
 		l.strong = true
 	default:
 		return l, false

@@ -207,6 +207,9 @@ func (t *tap) finish(out *sink) {
 	if s == nil || s.Kind == "" {
 		return
 	}
+	if pathLike(s.Test) && t.findings(s, out) {
+		return
+	}
 	fields := yamlFields(t.body)
 	body := strings.Join(t.body, "\n")
 	s.Detail = body
@@ -222,6 +225,12 @@ func (t *tap) finish(out *sink) {
 		s.Message = perlMessage(t.body, s.Test)
 	}
 	s.Code = fields["code"]
+	if r, ok := parseRow(s.Test); ok && r.placed() && !r.tail && r.message != "" { // a linter's row in the place of a name
+		found := r.symptom()
+		found.Tool = "lint"
+		out.add(found, t.from, t.end)
+		return
+	}
 	if stackText := fields["stack"]; stackText != "" {
 		failure(s, stackLines(stackText))
 	} else {
@@ -254,6 +263,48 @@ func (t *tap) finish(out *sink) {
 		}
 	}
 	out.add(*s, t.from, t.end)
+}
+
+// findings takes the findings of a linter, which gives a file as the test and
+// what it found as YAML: a message, and beside it severity, line, column, rule.
+func (t *tap) findings(s *symptom.Symptom, out *sink) bool {
+	type entry struct {
+		fields map[string]string
+		line   int
+	}
+	var list []entry
+	for i, text := range t.body {
+		key, value, ok := strings.Cut(strings.TrimLeft(strings.TrimLeft(text, " "), "- "), ":")
+		if !ok || strings.Contains(key, " ") {
+			continue
+		}
+		value = strings.TrimSpace(value)
+		if len(value) > 1 && (value[0] == '\'' || value[0] == '"') && value[len(value)-1] == value[0] {
+			value = strings.ReplaceAll(value[1:len(value)-1], "''", "'")
+		}
+		if key == "message" {
+			list = append(list, entry{map[string]string{}, t.from + 2 + i})
+		}
+		if len(list) > 0 && value != "" && list[len(list)-1].fields[key] == "" {
+			list[len(list)-1].fields[key] = value
+		}
+	}
+	for _, e := range list {
+		sev, known := severityWords[e.fields["severity"]]
+		if !known || e.fields["line"] == "" {
+			return false
+		}
+		f := symptom.Symptom{Kind: sev.kind, Level: sev.level, Phase: symptom.PhaseCompile, Tool: "lint", File: s.Test, Message: e.fields["message"], Code: e.fields["ruleId"]}
+		f.Line, _ = leadingNumber(e.fields["line"])
+		f.Column, _ = leadingNumber(e.fields["column"])
+		if i := strings.LastIndex(f.Message, " ("); f.Code == "" && i > 0 && strings.HasSuffix(f.Message, ")") {
+			if code, ok := ruleName(f.Message[i+2:len(f.Message)-1], true); ok {
+				f.Message, f.Code = f.Message[:i], code
+			}
+		}
+		out.add(f, e.line, e.line)
+	}
+	return len(list) > 0
 }
 
 // stackLines gives the lines of a stack the "at" that some producers leave out.

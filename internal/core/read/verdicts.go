@@ -1,6 +1,7 @@
 package read
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -47,7 +48,7 @@ type verdictTest struct {
 	at          position
 }
 
-var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "Testcase: ", "Test: "}
+var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "^failure: ", "^error: ", "Testcase: ", "Test: "}
 
 func init() {
 	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return &verdicts{byName: map[string]*verdictTest{}} }})
@@ -105,6 +106,9 @@ func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
 			return v.outcome, end + 1, upper && v.word != "ERROR"
 		}
 		if rest == "" || rest[0] == ' ' || rest[0] == '\t' || v.word[0] >= 0x80 {
+			if v.word[0] >= 0x80 && (rest == "" || rest[0] != ' ') {
+				return "", 0, false
+			}
 			return v.outcome, end, upper && v.word[0] < 0x80 && v.word != "OK" && v.word != "ERROR"
 		}
 		return "", 0, false
@@ -130,6 +134,9 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 		rest := strings.TrimLeft(s[n:], " \t:-–—")
 		if o, m, f := verdictAt(rest); m > 0 && f { // "✘ [fail]: name"
 			outcome, rest = o, strings.TrimLeft(rest[m:], " \t:-")
+		}
+		if l, ok := labelAt(rest, false); ok && l.strong && l.word != "class" { // a mark before a tool's label
+			return "", "", "", false
 		}
 		name, words = splitWords(rest)
 		return cleanName(name), words, outcome, testName(cleanName(name))
@@ -230,6 +237,15 @@ func testName(s string) bool {
 	if s == "" || len(s) > 300 || isDigit(s[0]) && !strings.ContainsAny(s, "abcdefghijklmnopqrstuvwxyz") || strings.ContainsAny(s[:1], "=-.#<{") {
 		return false
 	}
+	lowered := strings.ToLower(s)
+	if strings.HasPrefix(lowered, "build failed") || pathLike(s) && !strings.Contains(s, "::") {
+		return false
+	}
+	for _, w := range []string{"problem", "error", "warning"} {
+		if i := strings.Index(lowered, " "+w); i > 0 && isDigit(lowered[i-1]) {
+			return false
+		}
+	}
 	if strings.Contains(s, " failed after ") || strings.Contains(s, " passed after ") {
 		return false
 	}
@@ -251,7 +267,7 @@ func testName(s string) bool {
 	}
 	letters := false
 	for i := range len(s) {
-		letters = letters || isLetter(s[i]) || s[i] >= 0x80
+		letters = letters || isLetter(s[i]) || s[i] >= 0xc3 && s[i] < 0xe2
 	}
 	return letters
 }
@@ -363,6 +379,13 @@ func (v *verdicts) section(l Line, text string) bool {
 			continue
 		}
 		after = strings.TrimLeft(after, " :→>-")
+		if m := caseOfClass.FindStringSubmatch(after); m != nil && len(after) > 0 { // Failure: test_adds(PayoutTest)
+			t := &verdictTest{name: m[1], suite: m[2], from: l.Number, end: l.Number, sure: true, words: strings.TrimPrefix(after[len(m[0]):], ": ")}
+			v.tests = append(v.tests, t)
+			v.byName[t.name] = t
+			v.open, v.blank = t, false
+			return true
+		}
 		open := strings.HasPrefix(after, "(")
 		where := strings.TrimLeft(after, "('\"`")
 		p, ok := positionAt(where)
@@ -388,6 +411,12 @@ func (v *verdicts) section(l Line, text string) bool {
 	}
 	return false
 }
+
+// totals are the counts of a closing summary.
+var totals = regexp.MustCompile(`\b(?:\d+ (?:tests?|passed|failed|failures?|skipped|errors?|assertions?|pending|specs?)|(?:total|passed|failed|failures|errors|skipped)[:=] *\d+)\b`)
+
+// caseOfClass is a test as Test::Unit and its kin name it: test_adds(PayoutTest).
+var caseOfClass = regexp.MustCompile(`^(\w+)\(([A-Z][\w:]*)\)`)
 
 // listed takes a list of failures at the end that names each with its place:
 // "Failing scenarios:", and below it "  path:12  name".
@@ -471,13 +500,7 @@ func (v *verdicts) body(l Line, text string, out *sink) verdict {
 // totalsLine reports whether a line sums up a run of tests.
 func totalsLine(text string) bool {
 	lower := strings.ToLower(text)
-	hits := 0
-	for _, w := range []string{"tests", "passed", "failed", "failures", "skipped", "errors", "total", "finished", "assertions"} {
-		if strings.Contains(lower, w) {
-			hits++
-		}
-	}
-	return hits > 1 && strings.ContainsAny(text, "0123456789") || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
+	return len(totals.FindAllString(lower, 2)) > 1 || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
 }
 
 func (v *verdicts) wants() bool { return v.open != nil && v.open.sure && v.open.lines == 0 && !v.blank }
