@@ -392,6 +392,11 @@ func anyFrame(text string) (symptom.Frame, bool) {
 	if f, ok := parseFrame(t); ok {
 		return f, true
 	}
+	if strings.HasSuffix(t, ")") && !strings.Contains(t, " ") && strings.Count(before(t, "("), ".") > 1 { // the JVM's, without its word
+		if f, ok := frameAt(t); ok {
+			return f, true
+		}
+	}
 	if i := strings.Index(t, "called at "); i >= 0 {
 		return frameOf(t[i+len("called at "):], before(t, ","))
 	}

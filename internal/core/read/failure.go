@@ -75,7 +75,7 @@ func stack(text string) []symptom.Frame {
 		if strings.HasPrefix(strings.TrimSpace(line), "Traceback (most recent call last)") {
 			innermostLast = true
 		}
-		if f, ok := parseFrame(line); ok && len(frames) < 200 {
+		if f, ok := anyFrame(line); ok && len(frames) < 200 {
 			frames = append(frames, f)
 		}
 	}

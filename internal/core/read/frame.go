@@ -160,7 +160,7 @@ func runtimeFunction(name string) bool {
 	if i := strings.IndexByte(name, '/'); i > 0 { // a module of the JVM
 		name = name[i+1:]
 	}
-	for _, head := range []string{"java.", "javax.", "jdk.", "sun.", "com.sun.", "kotlin.", "scala.", "groovy.", "System.", "Microsoft."} {
+	for _, head := range []string{"java.", "javax.", "jdk.", "sun.", "com.sun.", "kotlin.", "scala.", "groovy.", "System.", "Microsoft.", "org.junit.", "org.opentest4j.", "org.testng.", "org.hamcrest.", "org.assertj.", "junit.", "org.scalatest.", "eunit_", "proc_lib:", "erl_eval"} {
 		if strings.HasPrefix(name, head) {
 			return true
 		}

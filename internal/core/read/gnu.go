@@ -185,7 +185,14 @@ func splitFlag(message string) (text, flag string) {
 // context tells whether a line names the function that the next diagnostics
 // stand in: "shelf.c: In function 'open':".
 func context(text string) bool {
-	return strings.HasSuffix(text, ":") && (strings.Contains(text, ": In ") || strings.Contains(text, ": At ")) && !strings.HasPrefix(text, " ")
+	if !strings.HasSuffix(text, ":") || strings.HasPrefix(text, " ") {
+		return false
+	}
+	file, _, in := strings.Cut(text, ": In ")
+	if !in {
+		file, _, in = strings.Cut(text, ": At ")
+	}
+	return in && !strings.Contains(file, ":")
 }
 
 // excerpt tells whether a line is "   12 | code" or "      |   ^~~".

@@ -416,8 +416,8 @@ func (g *rows) below(l Line, r *row) bool {
 			g.heading = h
 			break
 		}
-		if text != "" && text[0] != ' ' && text[0] != '\t' && !isDigit(text[0]) && !onlyCounts(text) && strings.Trim(text, "-=─━═+|") != "" {
-			if row, ok := parseRow(text); !ok || !row.bare() && !(r.labelled() && strings.HasPrefix(text, ";")) {
+		if text != "" && text[0] != ' ' && text[0] != '\t' && !(text[0] == ';' && r.labelled()) && !isDigit(text[0]) && !onlyCounts(text) && strings.Trim(text, "-=─━═+|") != "" {
+			if row, ok := parseRow(text); !ok || !row.bare() {
 				if other++; other > 0 {
 					g.heading = position{}
 					break
