@@ -365,7 +365,7 @@ func stackBelow(l Line) bool {
 			return true
 		case n == 1 && frameLike(text):
 			head := strings.TrimSpace(l.Text)
-			return strings.Contains(head, ": ") || isClass(strings.TrimSuffix(firstWord(head), ":"))
+			return strings.Contains(trimmed, " 0x") || strings.Contains(head, ": ") || isClass(strings.TrimSuffix(firstWord(head), ":"))
 		case text[0] != ' ' && text[0] != '\t':
 			return false
 		}

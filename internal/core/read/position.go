@@ -55,6 +55,18 @@ func positionAt(s string) (p position, ok bool) {
 	if rest == "" {
 		return p, false
 	}
+	if rest[0] == '[' { // [path:12]: (error) …
+		end := strings.IndexByte(rest, ']')
+		if end < 4 || end > 300 {
+			return p, false
+		}
+		p, ok = positionAt(strings.TrimSpace(rest[1:end]))
+		if !ok || p.line == 0 || p.length != len(strings.TrimSpace(rest[1:end])) {
+			return position{}, false
+		}
+		p.length, p.form = at+end+1, "["+p.form
+		return p, true
+	}
 	if c := rest[0]; c == '"' || c == '\'' || c == '`' {
 		quote = c
 		end := strings.IndexByte(rest[1:], c)

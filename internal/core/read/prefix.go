@@ -20,6 +20,10 @@ func peel(line []byte) (p peeled) {
 		return p
 	}
 	head := line[:min(len(line), 80)]
+	if n := process(head); n > 0 {
+		p.text = n
+		return p
+	}
 	if n := task(head); n > 0 {
 		p.text, p.prefix = n, string(bytes.TrimSpace(head[:n]))
 		return p
@@ -55,6 +59,22 @@ func mayWrap(rest []byte) bool {
 	return (isLetter(rest[0]) || rest[0] == '@') && (bytes.IndexByte(rest, '|') > 0 || bytes.IndexByte(rest, ':') > 0)
 }
 
+// process is the length of the process's number that Valgrind and the sanitizers
+// set before their lines: "==42== ".
+func process(head []byte) int {
+	if len(head) < 6 || head[0] != '=' || head[1] != '=' {
+		return 0
+	}
+	n := 2
+	for n < len(head) && isDigit(head[n]) {
+		n++
+	}
+	if n == 2 || n+2 >= len(head) || string(head[n:n+3]) != "== " {
+		return 0
+	}
+	return n + 3
+}
+
 // task is the length of the name of a task that Ant sets before a line, at the
 // right end of eleven columns, with the blank behind it: "    [javac] ".
 func task(head []byte) int {
@@ -75,6 +95,8 @@ func mayPeel(line []byte) bool {
 		return false
 	}
 	switch c := line[0]; {
+	case c == '=':
+		return line[1] == '='
 	case c == ' ':
 		return len(line) > 11 && line[10] == ']'
 	case isDigit(c):

@@ -152,7 +152,7 @@ func (r *roles) walk(v *jsonValue, u under) {
 // ruleKeyLike reports whether a key over a list of findings may be a rule.
 func ruleKeyLike(name string) bool {
 	key := plainKey(name)
-	return !strings.ContainsAny(name, " ") && messageKeys[key]+placeKeys[key]+fileKeys[key] == 0 && key != "messages" && key != "results" && key != "files" && key != "issues" && key != "violations" && key != "offenses" && key != "diagnostics" && key != "warnings" && key != "testresults" && key != "problems" && key != "tests" && key != "suites" && key != "testsuites"
+	return !strings.ContainsAny(name, " ") && messageKeys[key]+placeKeys[key]+fileKeys[key] == 0 && key != "messages" && key != "results" && key != "files" && key != "issues" && key != "violations" && key != "offenses" && key != "diagnostics" && key != "warnings" && key != "testresults" && key != "problems" && key != "tests" && key != "issue" && key != "error" && key != "violation" && key != "warning" && key != "problem" && key != "finding" && key != "result" && key != "diagnostic" && key != "suites" && key != "testsuites"
 }
 
 func anyPath(s string) bool {
@@ -199,6 +199,9 @@ func (r *roles) finding(v *jsonValue, u *under) bool {
 		if k == "name" && !(kebab(text) || humps(text) > 1 || strings.Contains(text, "/") || numberedCode(text) > 0) {
 			return false
 		}
+		if k == "symbol" && !kebab(text) {
+			return false
+		}
 		if (k == "type" || k == "id" || k == "category" || k == "source" || k == "key") && code != "" {
 			return false
 		}
@@ -212,7 +215,7 @@ func (r *roles) finding(v *jsonValue, u *under) bool {
 		}
 	}
 	switch {
-	case line == 0 && file == "" && (code == "" || !named):
+	case line == 0 && file == "" && (code == "" || !named || sev.level == "note"):
 		return false
 	case line == 0 && code == "" && !named:
 		return false
@@ -244,6 +247,10 @@ func (r *roles) severity(v *jsonValue) (sev severity, named bool) {
 	_, eslint := v.Fields["ruleId"]
 	v.each(severityKeys, func(key string, f *jsonValue) bool {
 		if l, ok := severityWords[strings.ToLower(f.Text)]; ok {
+			sev, named = l, true
+			return true
+		}
+		if l, ok := severityLetters[(f.Text + " ")[0]]; ok && len(f.Text) == 1 {
 			sev, named = l, true
 			return true
 		}

@@ -19,6 +19,7 @@ type row struct {
 	mark     bool   // a symbol of trouble leads the row
 	bang     bool   // the symbol is of letters, which nothing else uses: (!), [!]
 	stack    bool   // it is a frame of a stack
+	caret    bool   // it points at the line above
 	comment  bool   // it stands behind a comment's mark
 	unit     string // the program that speaks
 }
@@ -33,7 +34,7 @@ var troubleMarks = []struct{ mark, level string }{
 }
 
 // leads are what stands before a row for the eye alone.
-var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", "In addition: ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
+var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", ",-", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", "In addition: ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
 
 // parseRow parts a line into columns. It is ok where the line has a place, a
 // severity or a mark of trouble beside a message; the message may stand in the
@@ -160,7 +161,7 @@ func (r *row) lead(s string) string {
 			}
 		}
 		if n := caretLead(s); n > 0 {
-			s = s[n:]
+			s, r.caret = s[n:], true
 		}
 		if s == before {
 			break
@@ -232,7 +233,7 @@ func (r *row) take(s string, first bool) (length int, name string) {
 			return n + 1, "F"
 		}
 	}
-	if r.line == 0 && (first || r.label.word != "" || r.file != "") {
+	if r.line == 0 && (first || r.label.word != "" || r.file != "" || r.code != "") {
 		if p, ok := bareAt(s); ok && p.length < len(s) && strings.IndexByte(": \t,|", s[p.length]) >= 0 && (r.label.word == "" || p.column > 0 && p.form != "line") {
 			file := r.file
 			r.position = p
@@ -395,7 +396,7 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 		return true
 	}
 	ends := strings.HasSuffix(rest, ".") || strings.HasSuffix(rest, "'") || strings.HasSuffix(rest, "\"")
-	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && r.labelled()); ok && (r.line > 0 || r.file != "" || r.labelled() || r.mark) {
+	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && inner != "null" && (r.labelled() || r.placed())); ok && (r.line > 0 || r.file != "" || r.labelled() || r.mark) {
 		if r.code == "" {
 			r.code = code
 		}
@@ -432,7 +433,7 @@ func isWord(s string) bool {
 // tailPlace takes a place off that a message ends with: "at path line 12.",
 // "in path on line 12", "in path:12", "at line 12, column 9".
 func (r *row) tailPlace(m string) bool {
-	for _, word := range []string{" at ", " in ", " on ", " from ", " @ "} {
+	for _, word := range []string{" at ", " in ", " on ", " from ", " near ", " @ "} {
 		for end := len(m); end > 0; {
 			i := strings.LastIndex(m[:end], word)
 			if i < 1 {

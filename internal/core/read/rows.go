@@ -53,7 +53,7 @@ type rowShape struct {
 const mostWaiting = 50
 
 var rowMarks = append([]string{
-	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
+	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", ":0 ", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
 	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
 }, alarms...)
 
@@ -118,7 +118,7 @@ const (
 // takes that of its heading.
 func (g *rows) judge(l Line, r *row) sureness {
 	words := r.message
-	if processEnded(words) || strings.HasPrefix(words, "...") || r.labelled() && (excerpt("  "+words) || caret(words) || strings.EqualFold(words, "called from")) || pointedAt(l, r) {
+	if processEnded(words) || strings.HasPrefix(words, "last checkpoint: ") || strings.HasPrefix(words, "...") || r.labelled() && (excerpt("  "+strings.TrimLeft(words, "> ")) || caret(words) || strings.EqualFold(words, "called from")) || pointedAt(l, r) {
 		return unsure
 	}
 	if passing(words) || r.label.word != "" && r.label.level == "" {
@@ -154,7 +154,7 @@ func (g *rows) judge(l Line, r *row) sureness {
 	case r.placed() && (sentence(words) || strings.Contains(r.shape, "[C]")):
 		return waiting
 	case r.bare() && !r.tail:
-		if !hasWords {
+		if !hasWords && (!r.labelled() || excerpt(l.Text)) {
 			return unsure
 		}
 		if !g.below(l, r) {
@@ -162,6 +162,9 @@ func (g *rows) judge(l Line, r *row) sureness {
 				return certain
 			}
 			return unsure
+		}
+		if !hasWords {
+			return g.wordsBelow(l, r, certain)
 		}
 		if r.labelled() || r.code != "" {
 			return certain
@@ -196,6 +199,12 @@ func (g *rows) judge(l Line, r *row) sureness {
 		if kind, _ := plainKind("", words); kind == symptom.Error {
 			return guessed
 		}
+	case r.caret && r.code != "" && r.label.word == "" && sentence(words):
+		if p, ok := bareAt(strings.TrimSpace(l.above(1))); ok && g.below(l, r) { // L4 |excerpt
+			r.line = p.line
+			return certain
+		}
+		return unsure
 	case r.code != "" && r.label.word == "" && sentence(words) && g.placeAhead(l, r):
 		return certain
 	case r.mark && r.bang && sentence(words):
@@ -240,21 +249,38 @@ func placeOfDetail(text string) (p position, ok bool) {
 // underneath takes a line that is nothing but a place, set under its message:
 // the line above it, which nobody has claimed.
 func (g *rows) underneath(l Line, r *row, out *sink) verdict {
-	above := l.above(1)
-	if out.claimed >= l.Number-1 || !sentence(above) || len(l.Text)-len(strings.TrimLeft(l.Text, " \t")) == 0 || excerpt(above) {
+	up := 1
+	if strings.TrimSpace(l.above(1)) == "" && excerpt(l.below(1)) {
+		up = 2
+	}
+	above := l.above(up)
+	if out.claimed >= l.Number-up || !sentence(above) || len(l.Text)-len(strings.TrimLeft(l.Text, " \t")) == 0 || excerpt(above) {
 		return pass
 	}
 	head, ok := parseRow(above)
 	if !ok {
 		head = row{message: strings.TrimSpace(above)}
 	}
-	if head.line > 0 || head.stack || passing(head.message) || head.code == "" && !head.labelled() && !strings.Contains(l.Text, "-->") {
+	if head.line > 0 || head.stack || passing(head.message) || head.code == "" && !head.labelled() && !strings.Contains(l.Text, "-->") && !excerpt(l.below(1)) && !boxed(l.Text) {
 		return pass
+	}
+	head.message = strings.TrimPrefix(strings.TrimPrefix(head.message, "x "), "! ")
+	if code, n := codeAt(head.message); n > 0 && head.code == "" {
+		head.code, head.message = code, head.message[n:]
+	}
+	if strings.HasPrefix(strings.TrimSpace(above), "! ") {
+		head.label.severity = severityWords["warning"]
 	}
 	head.position = r.position
 	s := head.symptom()
-	g.open = &openRow{Symptom: s, from: l.Number - 1, end: l.Number, at: l.Number - 1, indent: head.indent}
+	g.open = &openRow{Symptom: s, from: l.Number - up, end: l.Number, at: l.Number - up, indent: head.indent}
 	return more
+}
+
+// boxed reports whether a line draws the corner of a box around an excerpt.
+func boxed(text string) bool {
+	t := strings.TrimSpace(text)
+	return strings.HasPrefix(t, ",-[") || strings.HasPrefix(t, "╭─") || strings.HasPrefix(t, "┌─")
 }
 
 // wordsBelow is the given sureness where the next line has the message.
@@ -363,6 +389,9 @@ func (g *rows) frame(l Line, r *row) bool {
 		return true
 	}
 	if _, ok := parseFrame(text); ok {
+		if r.message == "" && (excerpt(l.below(1)) || g.trace == false && r.indent > 0) { // a place that leads an excerpt, or stands below its message
+			return false
+		}
 		g.trace = true
 		return true
 	}
@@ -578,7 +607,7 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 		o.lines++
 		return more
 	}
-	if ok && r.labelled() && r.label.word != "class" && o.Level == r.label.level && r.line == 0 && (excerpt("  "+r.message) || caret(r.message)) {
+	if ok && r.labelled() && r.label.word != "class" && o.Level == r.label.level && (r.line == 0 || strings.Contains(r.message, "|")) && (excerpt("  "+strings.TrimLeft(r.message, "> ")) || excerpt("  "+strings.TrimLeft(text[strings.IndexByte(text, ']')+1:], "> ")) || caret(r.message)) {
 		o.end = l.Number
 		return more
 	}

@@ -79,7 +79,7 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 			if end < 2 {
 				return l, false
 			}
-			l.code, at = s[at+1:at+end], at+end
+			l.code, at = innerRule(s[at+1:at+end]), at+end
 		}
 		if at >= len(s) || s[at] != closing {
 			return l, false
@@ -131,6 +131,14 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 	}
 	l.length = at + separator(s[at:])
 	return l, true
+}
+
+// innerRule is the rule in the name of a plug-in and a rule: plugin(rule).
+func innerRule(s string) string {
+	if open := strings.IndexByte(s, '('); open > 0 && s[len(s)-1] == ')' {
+		return s[open+1 : len(s)-1]
+	}
+	return s
 }
 
 // severityWord finds the longest severity at the start of s.
@@ -282,6 +290,13 @@ func codeAt(s string) (code string, length int) {
 		n++
 	}
 	token := s[:n]
+	if n > 1 && n < len(s) && s[n] == '(' && !strings.Contains(token, ".") { // plugin(rule): message
+		if end := strings.IndexByte(s[n:], ')'); end > 3 && strings.HasPrefix(s[n+end+1:], ": ") {
+			if rule, ok := ruleName(s[n+1:n+end], false); ok {
+				return rule, n + end + 1 + separator(s[n+end+1:])
+			}
+		}
+	}
 	if n < 4 || n > 80 || strings.HasPrefix(token, "/") || strings.HasPrefix(token, ".") || pathLike(token) || n < len(s) && s[n] == '(' {
 		return "", 0
 	}
