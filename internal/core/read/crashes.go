@@ -30,7 +30,7 @@ type crashes struct {
 }
 
 var crashMarks = append([]string{
-	"unhandled", "uncaught", "^raised ", "backtrace", "stack trace", "stacktrace", "callstack", "call stack", "runtime error", "terminating", "aborted", "segmentation", "core dumped", "^killed", "bus error", "illegal instruction", "sigsegv", "sigabrt", "execution halted", "error in ", "while executing", "context...", "called at ", "called from ", ") : ", "^error", "[0x", "@",
+	"unhandled", "uncaught", "^raised ", "backtrace", "stack trace", "stacktrace", "callstack", "call stack", "runtime error", "terminating", "aborted", "segmentation", "core dumped", "^killed", "bus error", "illegal instruction", "sigsegv", "sigabrt", "execution halted", "error in ", "while executing", "context...", "called at ", "called from ", "^at 0x", ") : ", "^error", "[0x", "@",
 }, alarms...)
 
 func init() {
@@ -58,6 +58,17 @@ func (c *crashes) line(l Line, out *sink) verdict {
 	}
 	if text == "context...:" { // Racket's, behind the fields of the exception
 		return c.aboveFields(l, out)
+	}
+	if strings.HasPrefix(text, "at 0x") && out.claimed < l.Number-1 && sentence(l.above(1)) { // Valgrind's
+		if f, ok := anyFrame(text); ok || strings.HasSuffix(text, ")") {
+			c.begin(crashOf(strings.TrimSpace(l.above(1))), l.Number-1, false)
+			if ok {
+				c.open.Frames = append(c.open.Frames, f)
+			}
+			c.open.Kind = symptom.Error
+			c.end = l.Number
+			return more
+		}
 	}
 	if s, want, ok := crashHead(text); ok {
 		for n := 1; n <= 50 && len(c.before) < 50; n++ { // the stack may stand above, without a head

@@ -199,6 +199,9 @@ func context(text string) bool {
 func excerpt(text string) bool {
 	trimmed := strings.TrimLeft(text, " ")
 	_, n := leadingNumber(trimmed)
+	if n > 0 && (strings.HasPrefix(trimmed[n:], " │") || strings.HasPrefix(trimmed[n:], " | ")) {
+		return true
+	}
 	bar := strings.TrimLeft(trimmed[n:], " ")
 	return len(trimmed) < len(text) && (strings.HasPrefix(bar, "|") || strings.HasPrefix(bar, "│") || strings.Trim(bar, "^~ ") == "" && bar != "")
 }

@@ -396,7 +396,7 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 		return true
 	}
 	ends := strings.HasSuffix(rest, ".") || strings.HasSuffix(rest, "'") || strings.HasSuffix(rest, "\"")
-	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && inner != "null" && (r.labelled() || r.placed())); ok && (r.line > 0 || r.file != "" || r.labelled() || r.mark) {
+	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && inner != "null" && (r.labelled() || r.placed())); ok && (r.line > 0 || r.file != "" || r.caret || r.labelled() || r.mark) {
 		if r.code == "" {
 			r.code = code
 		}

@@ -54,7 +54,7 @@ const mostWaiting = 50
 
 var rowMarks = append([]string{
 	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", ":0 ", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
-	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:",
+	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:", "^^ ",
 }, alarms...)
 
 func init() {
@@ -259,7 +259,7 @@ func (g *rows) underneath(l Line, r *row, out *sink) verdict {
 	}
 	head, ok := parseRow(above)
 	if !ok {
-		head = row{message: strings.TrimSpace(above)}
+		head = row{message: strings.TrimSpace(above), indent: len(above) - len(strings.TrimLeft(above, " \t"))}
 	}
 	if head.line > 0 || head.stack || passing(head.message) || head.code == "" && !head.labelled() && !strings.Contains(l.Text, "-->") && !excerpt(l.below(1)) && !boxed(l.Text) {
 		return pass
@@ -618,7 +618,7 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	switch {
 	case o.lines > 200:
 	case ok && r.bare() && r.labelled() && strings.HasPrefix(r.form, "n") && g.heading.file != "": // a row of a table
-	case excerpt(l.Text), caret(l.Text), caret(l.below(1)) && !ok, strings.HasPrefix(text, "│"), strings.HasPrefix(text, "╵"), strings.HasPrefix(text, "-->"), strings.HasPrefix(text, "╭"), strings.HasPrefix(text, "╰"), strings.HasPrefix(text, "|"):
+	case excerpt(l.Text), caret(l.Text), caret(l.below(1)) && !ok, strings.HasPrefix(text, "│"), strings.HasPrefix(text, "╵"), strings.HasPrefix(text, "╷"), strings.HasPrefix(text, "-->"), strings.HasPrefix(text, "╭"), strings.HasPrefix(text, "╰"), strings.HasPrefix(text, "|"):
 		belongs = true
 	case o.blank && indent <= o.indent:
 	case ok && r.placed() && !r.labelled() && r.code == "" && indent > o.indent && o.placed():
