@@ -562,3 +562,153 @@ sample biome.log biome js_files biome lint --colors=off weigh.js payout.js
 sample rubocop.json rubocop ruby_files rubocop --format json --cache false weigh.rb lib
 sample phpcs.xml phpcs php_files phpcs --report=xml --standard=PSR12 src
 sample mypy.jsonl mypy python_files mypy --strict --output json weigh.py payout.py
+
+# Fifth ten. TestNG wants its jars on CLASSPATH.
+java_files() {
+    file src/orchard/Payout.java <<'J'
+package orchard;
+import java.util.*;
+public class Payout {
+  static int Rate = 3;
+  private String spare;
+  public int weigh(List<Integer> rows, int unit) {
+    int total = 0;
+    for (int i = 0; i < rows.size(); i++) { total += rows.get(i); }
+    try { total++; } catch (Exception e) { }
+    if (total == 3) { } else return total;
+    String name = null;
+    return name.length();
+  }
+}
+J
+    file src/orchard/PayoutTest.java <<'J'
+package orchard;
+import org.testng.Assert;
+import org.testng.annotations.Test;
+public class PayoutTest {
+  @Test public void addsUp() { Assert.assertEquals(1 + 1, 3, "rows add up"); }
+  @Test public void returnsAnErrorWhenEmpty() { }
+  @Test public void readsAPrice() { Integer.parseInt("4,50"); }
+}
+J
+    file testng.xml <<'X'
+<!DOCTYPE suite SYSTEM "https://testng.org/testng-1.0.dtd">
+<suite name="orchard"><test name="payout"><classes><class name="orchard.PayoutTest"/></classes></test></suite>
+X
+}
+testng_run() { mkdir -p out && javac -cp "$CLASSPATH" -d out src/orchard/*.java && java -cp "out:$CLASSPATH" org.testng.TestNG -verbose 2 -testclass orchard.PayoutTest; }
+sample testng.log java java_files testng_run
+go_files() {
+    file go.mod <<<'module orchard.example/payout
+
+go 1.21'
+    file payout.go <<'G'
+package payout
+
+import (
+	"fmt"
+	"io/ioutil"
+	"os"
+	"strings"
+)
+
+type rows struct{ Id int }
+
+func Weigh(r []int) (int, error) {
+	var total int = 0
+	for i, _ := range r {
+		total = total + r[i]
+	}
+	os.Remove("x")
+	ioutil.ReadFile("y")
+	if strings.Index("a", "b") != -1 {
+		fmt.Println("a")
+	}
+	return total, fmt.Errorf("No rows.")
+	return 0, nil
+}
+
+func spare() {}
+G
+}
+sample staticcheck.log staticcheck go_files staticcheck -checks all ./...
+sample revive.log revive go_files revive ./...
+sample errcheck.log errcheck go_files errcheck ./...
+cucumber_files() {
+    file features/payout.feature <<'F'
+Feature: payout
+  Scenario: adds up
+    Given 3 crates
+    Then the total is 12
+  Scenario: is fine
+    Given 3 crates
+  Scenario: prints
+    Given nobody knows
+F
+    file features/step_definitions/steps.rb <<'R'
+Given(/^(\d+) crates$/) { |n| @n = n.to_i }
+Then(/^the total is (\d+)$/) { |n| raise "total is #{@n * 3}" unless @n * 3 == n.to_i }
+R
+}
+sample cucumber.log cucumber cucumber_files cucumber --no-color
+ansible_files() {
+    file play.yml <<'Y'
+- hosts: all
+  tasks:
+    - shell: rm -rf /tmp/x
+    - name: install
+      apt: name=jar state=latest
+      become: yes
+    - copy: src=a dest=b mode=777
+Y
+}
+sample ansible-lint.log ansible-lint ansible_files ansible-lint --nocolor --offline -q play.yml
+cfn_files() {
+    file stack.yml <<'Y'
+Resources:
+  Crate:
+    Type: AWS::S3::Bucket
+    Properties:
+      BucketNam: crates
+  Scale:
+    Type: AWS::EC2::Instanc
+Outputs:
+  Out:
+    Value: !Ref Gone
+Y
+}
+sample cfn-lint.log cfn-lint cfn_files cfn-lint stack.yml
+sample pyright.json pyright python_files pyright --outputjson weigh.py payout.py
+yamale_files() {
+    file schema.yaml <<'Y'
+name: str()
+crates: int(min=1)
+rates: map(num())
+Y
+    file orchard.yaml <<'Y'
+name: 12
+crates: 0
+rates:
+  pears: three
+spare: yes
+Y
+}
+sample yamale.log yamale yamale_files yamale -s schema.yaml orchard.yaml
+rust_files() {
+    file Cargo.toml <<'R'
+[package]
+name = "orchard"
+version = "0.1.0"
+edition = "2021"
+R
+    file src/main.rs <<'R'
+fn weigh(rows: &Vec<i32>) -> i32 {
+    let mut total = 0;
+    for i in 0..rows.len() { total += rows[i]; }
+    return total;
+}
+fn spare() {}
+fn main() { let n: String = weigh(&vec![1]); println!("{}", undefined_row); }
+R
+}
+sample cargo-short.log cargo rust_files cargo check --quiet --message-format short
