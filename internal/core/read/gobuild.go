@@ -136,9 +136,15 @@ func goPlace(text string) (place, bool) {
 }
 
 func goDiagnostic(p place, message string) symptom.Symptom {
+	code := ""
+	if open := strings.LastIndex(message, " ("); open > 0 && strings.HasSuffix(message, ")") { // a linter's rule
+		if inner := message[open+2 : len(message)-1]; inner != "" && numberedCode(inner) == len(inner) || kebab(inner) {
+			message, code = message[:open], inner
+		}
+	}
 	s := symptom.Symptom{
 		Kind: symptom.Error, Level: "error", Phase: symptom.PhaseCompile, Tool: "go",
-		Message: message, File: p.file, Line: p.line, Column: p.column,
+		Code: code, Message: message, File: p.file, Line: p.line, Column: p.column,
 	}
 	switch {
 	case strings.HasPrefix(message, "syntax error: "), strings.HasPrefix(message, "expected "), strings.HasSuffix(message, " literal not terminated"):

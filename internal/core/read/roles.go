@@ -327,10 +327,8 @@ func placeOf(v *jsonValue, depth int) (line, column int, file string) {
 	zero := lineFromZero(v)
 	v.each(placeKeys, func(_ string, f *jsonValue) bool {
 		l, c, in := placeOf(f, depth+1)
-		if l == 0 && zero {
-			if n, ok := f.Fields["line"]; ok && n.Number == 0 {
-				l = 0
-			}
+		if zero && (l > 0 || f.Fields != nil) { // LSP counts from 0
+			l, c = l+1, c+1
 		}
 		if l > 0 {
 			line, column = l, c

@@ -254,7 +254,7 @@ func (r *row) take(s string, first bool) (length int, name string) {
 			return l.length, "S"
 		}
 	}
-	if r.code == "" && (r.line > 0 || r.label.word != "" || r.file != "") || r.code == "" && (first || r.unit != "") && numberedCode(strings.TrimLeft(s, "[(")) > 0 || isWord(r.code) {
+	if r.code == "" && (r.line > 0 || r.label.word != "" || r.file != "") || r.code == "" && (first || r.unit != "") && (numberedCode(strings.TrimLeft(s, "[(")) > 0 || ruleLead(s)) || isWord(r.code) {
 		if code, n := codeAt(s); n > 0 {
 			r.code = code
 			return n, "C"
@@ -286,6 +286,13 @@ func (r *row) letterAndPlace(s string) int {
 	r.label = severityLabel{severity: sev, word: s[:1], strong: true}
 	r.position = position{line: line, column: column, form: "n:n"}
 	return len(s) - len(after) + m
+}
+
+// ruleLead reports whether a line begins with the name of a rule that nothing
+// else is written as: "no-free-form: …", "name[casing]: …".
+func ruleLead(s string) bool {
+	code, n := codeAt(s)
+	return n > 0 && (kebab(code) || strings.HasSuffix(code, "]")) && strings.HasPrefix(s, code+": ")
 }
 
 // speaker is the length of the name of a program, or of what it speaks of,

@@ -73,13 +73,13 @@ func (g *rows) line(l Line, out *sink) verdict {
 		}
 		g.finish(out)
 	}
-	if !ok || r.stack || g.frame(l, &r) {
-		return pass
-	}
-	if r.placed() && r.message == "" && !r.labelled() && r.code == "" && !r.tail {
+	if ok && !g.trace && r.placed() && !r.tail && !r.labelled() && (r.message == "" && r.code == "" || r.indent == 0 && strings.TrimSpace(l.above(2)) == "") {
 		if v := g.underneath(l, &r, out); v != pass {
 			return v
 		}
+	}
+	if !ok || r.stack || g.frame(l, &r) {
+		return pass
 	}
 	sure := g.judge(l, &r)
 	if sure == unsure {
@@ -151,6 +151,8 @@ func (g *rows) judge(l Line, r *row) sureness {
 		return g.wordsBelow(l, r, waiting)
 	case r.placed() && r.indent == 0 && strings.HasPrefix(r.shape, r.form+":M") && sentence(words):
 		return certain
+	case r.placed() && r.indent == 0 && hasWords && !r.tail && strings.HasPrefix(r.shape, r.form+":M") && strings.HasPrefix(l.Text[r.length:], ":\t"):
+		return waiting
 	case r.placed() && (sentence(words) || strings.Contains(r.shape, "[C]")):
 		return waiting
 	case r.bare() && !r.tail:
@@ -254,10 +256,14 @@ func (g *rows) underneath(l Line, r *row, out *sink) verdict {
 		up = 2
 	}
 	above := l.above(up)
-	if out.claimed >= l.Number-up || !sentence(above) || len(l.Text)-len(strings.TrimLeft(l.Text, " \t")) == 0 || excerpt(above) {
+	flush := len(l.Text) == len(strings.TrimLeft(l.Text, " \t"))
+	if out.claimed >= l.Number-up || !sentence(above) || excerpt(above) {
 		return pass
 	}
 	head, ok := parseRow(above)
+	if flush && (!ok || head.code == "" || strings.TrimSpace(l.above(2)) != "") {
+		return pass
+	}
 	if !ok {
 		head = row{message: strings.TrimSpace(above), indent: len(above) - len(strings.TrimLeft(above, " \t"))}
 	}

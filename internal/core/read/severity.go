@@ -297,6 +297,11 @@ func codeAt(s string) (code string, length int) {
 			}
 		}
 	}
+	if n > 1 && n < len(s) && s[n] == '[' && isWord(strings.ReplaceAll(token, "-", "")) { // rule[tag]: message
+		if end := strings.IndexByte(s[n:], ']'); end > 1 && end < 40 && strings.HasPrefix(s[n+end+1:], ": ") && !strings.Contains(s[n:n+end], " ") {
+			return s[:n+end+1], n + end + 1 + separator(s[n+end+1:])
+		}
+	}
 	if n < 4 || n > 80 || strings.HasPrefix(token, "/") || strings.HasPrefix(token, ".") || pathLike(token) || n < len(s) && s[n] == '(' {
 		return "", 0
 	}

@@ -431,12 +431,17 @@ func (v *verdicts) listed(l Line, text string) bool {
 		}
 		return v.listing
 	}
-	p, ok := positionAt(text)
+	where := text
+	p, ok := positionAt(where)
+	if command, rest, cut := strings.Cut(text, " "); !ok && cut && isWord(command) { // to run it again
+		where = rest
+		p, ok = positionAt(where)
+	}
 	name := ""
 	if ok {
-		name = strings.TrimLeft(text[p.length:], " :-#")
+		name = strings.TrimPrefix(strings.TrimLeft(where[p.length:], " :-#"), "Scenario: ")
 	}
-	if !ok || name == "" || l.Text == text {
+	if !ok || name == "" {
 		v.listing = false
 		return false
 	}
