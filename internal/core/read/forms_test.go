@@ -50,6 +50,36 @@ func TestForms(t *testing.T) {
 			[]string{"2 error compile shelf/a.go:1:1 undefined: a", "3 warning compile label/b.go:3:9 unreachable code"},
 		},
 		{
+			"what a program printed, as comments of TAP",
+			"TAP version 13\n# (node:4) [DEP0005] DeprecationWarning: Buffer() is deprecated\n# Subtest: shelf\nok 1 - shelf\n# /p/shelf.js:3\n# \tthrow new Error('no lid')\n# \t^\n# Error: no lid\n#     at open (/p/shelf.js:3:9)\n# Node.js v24.1.0\n1..1\n# tests 1\n",
+			[]string{"2 deprecation run :0:0 Buffer() is deprecated", "8 crash run /p/shelf.js:3:0 Error: no lid"},
+		},
+		{
+			"a suite in TAP whose hook failed, with its tests",
+			"TAP version 13\n# Subtest: lids\n    # Subtest: opens\n    not ok 1 - opens\n      ---\n      failureType: 'cancelledByParent'\n      error: 'cancelled'\n      ...\n    1..1\nnot ok 1 - lids\n  ---\n  failureType: 'hookFailed'\n  error: 'no jar'\n  ...\n1..1\n",
+			[]string{"4 test-failure test :0:0 cancelled", "10 test-failure test :0:0 no jar"},
+		},
+		{
+			"a library that says that a call is deprecated",
+			"Sun, 02 Jan 2033 04:31:48 GMT pantry deprecated open(lid), use lift() at lib/shelf.js:7:13\npantry deprecated shut(lid) at lib/shelf.js:9:1\n",
+			[]string{"1 deprecation run lib/shelf.js:7:13 pantry deprecated open(lid), use lift()", "2 deprecation run lib/shelf.js:9:1 pantry deprecated shut(lid)"},
+		},
+		{
+			"a sentence that says so",
+			"The \"openLid\" function used by shelf is deprecated. Use \"lift\" instead.\nNothing here is deprecated\n  'a' is deprecated in a sentence that goes on\n",
+			[]string{"1 deprecation run :0:0 The \"openLid\" function used by shelf is deprecated. Use \"lift\" instead."},
+		},
+		{
+			"peers of npm, one behind another",
+			"npm warn ERESOLVE overriding peer dependency\nnpm warn Could not resolve dependency:\nnpm warn peer jar@\"^4\" from lid@2.1.0\nnpm warn ERESOLVE overriding peer dependency\nnpm warn Could not resolve dependency:\nnpm warn peer jar@\"^3\" from cork@1.0.0\n",
+			[]string{`1 resolve resolve :0:0 overriding peer dependency: lid@2.1.0 wants peer jar@"^4"`, `4 resolve resolve :0:0 overriding peer dependency: cork@1.0.0 wants peer jar@"^3"`},
+		},
+		{
+			"a comment in JUnit XML",
+			"<testsuite name=\"s\">\n<testcase name=\"a\"/>\n<!-- (node:4) DeprecationWarning: lid() is deprecated -->\n</testsuite>",
+			[]string{"3 deprecation run :0:0 lid() is deprecated"},
+		},
+		{
 			"the module resolver",
 			"go: downloading example.org/jar v5.0.0\ngo: example.org/jar@v5.0.0: reading example.org/jar/go.mod at revision v5.0.0: unknown revision\n",
 			[]string{"2 resolve resolve :0:0 example.org/jar@v5.0.0: reading example.org/jar/go.mod at revision v5.0.0: unknown revision"},

@@ -46,6 +46,7 @@ func init() {
 
 func readJUnit(x *xmlScanner, out *sink) error {
 	j := &junit{xml: x, out: out}
+	x.said = func(text string, line int) { within(text, line, out) }
 	for {
 		t, err := x.next()
 		if err == io.EOF {

@@ -81,7 +81,7 @@ func (n *npm) said(l Line, rest, mark string, out *sink) verdict {
 }
 
 func (n *npm) warning(l Line, rest string, out *sink) verdict {
-	if n.open != nil && n.open.Code == "ERESOLVE" && n.open.Level == "warning" && !npmCode(firstWord(rest)) {
+	if n.open != nil && n.open.Code == "ERESOLVE" && n.open.Level == "warning" && !npmCode(firstWord(rest)) && !strings.HasPrefix(rest, "ERESOLVE overriding") {
 		addDetail(n.open, strings.TrimSpace(rest))
 		n.end = l.Number
 		return more
@@ -135,6 +135,9 @@ func (n *npm) close(out *sink) {
 		return
 	}
 	s.Detail = strings.TrimSpace(s.Detail)
+	if s.Code == "ERESOLVE" && s.Level == "warning" {
+		npmPeer(s)
+	}
 	if s.Level == "error" {
 		switch {
 		case s.Message == "":
@@ -154,7 +157,11 @@ func (n *npm) close(out *sink) {
 
 // npmPeer names the peer that is wanted and who wants it.
 func npmPeer(s *symptom.Symptom) {
-	for line := range strings.SplitSeq(s.Detail, "\n") {
+	unresolved := s.Detail
+	if _, behind, ok := strings.Cut(s.Detail, "Could not resolve dependency:"); ok {
+		unresolved = behind
+	}
+	for line := range strings.SplitSeq(unresolved, "\n") {
 		line = strings.TrimSpace(line)
 		i := strings.Index(line, "peer ")
 		if i < 0 || i > 10 {

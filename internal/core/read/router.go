@@ -299,6 +299,14 @@ func route(in io.Reader, out *sink) error {
 // within reads text that stands inside of a document, from a line of the input on.
 func within(text string, line int, out *sink) {
 	account, unread := out.result.Account, len(out.result.Unread)
+	passedOn(text, line, out)
+	out.result.Account = account // the document accounts for its lines
+	out.result.Unread = out.result.Unread[:unread]
+}
+
+// passedOn reads what a producer passes on in lines of its own, and accounts
+// for them.
+func passedOn(text string, line int, out *sink) {
 	out.inside = true
 	c := &chunk{data: []byte(text)}
 	c.search(streamMarks())
@@ -308,8 +316,6 @@ func within(text string, line int, out *sink) {
 	}
 	r.close()
 	out.inside = false
-	out.result.Account = account // the document accounts for its lines
-	out.result.Unread = out.result.Unread[:unread]
 }
 
 // plain makes a line readable: valid UTF-8, and what a terminal would show

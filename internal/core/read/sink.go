@@ -51,6 +51,9 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 		s.Test, s.Unit = o.test, o.unit
 	}
 	if o.inside && s.Guess {
+		o.result.Account.Symptom--
+		o.result.Account.Unread++
+		o.unread(from, s.Message)
 		return
 	}
 	if o.echo != "" && s.Kind != symptom.TestFailure && s.Level == "error" && strings.Contains(o.echo, s.Message) {

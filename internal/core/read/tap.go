@@ -33,7 +33,11 @@ type tap struct {
 	end    int
 	yaml   bool
 	body   []string
-	failed []int // failed subtests by depth
+	told   bool     // its YAML block has ended
+	inner  bool     // its subtest failed
+	aside  []string // comments that stand by themselves
+	asides int      // the line of the first
+	failed []int    // failed subtests by depth
 	script string
 	any    bool
 }
@@ -44,7 +48,7 @@ type tapSuite struct {
 }
 
 func init() {
-	registerStream(stream{order: 15, name: "tap", marks: []string{"^ok 1", "^ok 2", "^ok 3", "^ok 4", "^ok 5", "^ok 6", "^ok 7", "^ok 8", "^ok 9", "^ok - ", "^not ok", "^TAP version", "^# Subtest: ", "^Bail out!", "^1..", "^#   Failed", "^#   at ", "^# Looks like", ".t ..", "^Dubious, test", "^Parse errors: ", " subtests", "(Wstat: ", "^Result: ", "^Failed test"}, open: func() lineReader { return &tap{} }})
+	registerStream(stream{order: 15, name: "tap", marks: []string{"^ok 1", "^ok 2", "^ok 3", "^ok 4", "^ok 5", "^ok 6", "^ok 7", "^ok 8", "^ok 9", "^ok - ", "^not ok", "^TAP version", "^# ", "^Bail out!", "^1..", "^#   Failed", "^#   at ", "^# Looks like", ".t ..", "^Dubious, test", "^Parse errors: ", " subtests", "(Wstat: ", "^Result: ", "^Failed test"}, open: func() lineReader { return &tap{} }})
 }
 
 func (t *tap) listening() bool { return t.open != nil }
@@ -55,6 +59,9 @@ func (t *tap) line(l Line, out *sink) verdict {
 	depth := (len(text) - len(trimmed)) / 4
 	if t.open != nil && t.inside(l, trimmed, depth) {
 		return more
+	}
+	if t.any && t.comment(l, trimmed) {
+		return noise
 	}
 	switch {
 	case strings.HasPrefix(trimmed, "# Subtest: "):
@@ -88,6 +95,38 @@ func (t *tap) line(l Line, out *sink) verdict {
 	}
 	t.finish(out)
 	return pass
+}
+
+// comment takes a comment that belongs to no test point: a producer passes on
+// what a program printed as comments.
+func (t *tap) comment(l Line, trimmed string) bool {
+	text, ok := strings.CutPrefix(trimmed, "# ")
+	if indent := len(l.Text) - len(trimmed); indent%4 != 0 || indent/4 > len(t.suites) {
+		return false
+	}
+	if strings.HasPrefix(text, "./") && strings.Contains(text, ":in ") { // a frame as RSpec prints it, behind a report in TAP
+		return false
+	}
+	if !ok && trimmed != "#" || ownComment(trimmed) || t.open != nil && t.open.Kind != "" && !t.told || len(t.aside) >= 2000 {
+		return false
+	}
+	if len(t.aside) == 0 {
+		t.asides = l.Number
+	} else if l.Number != t.asides+len(t.aside) {
+		return false
+	}
+	t.aside = append(t.aside, text)
+	return true
+}
+
+// ownComment tells whether a comment is of TAP's producer.
+func ownComment(text string) bool {
+	for _, start := range []string{"# Subtest", "# Looks like", "#   Failed ", "#   at ", "# tests ", "# suites ", "# pass ", "# fail ", "# cancelled ", "# skipped ", "# todo ", "# duration_ms "} {
+		if strings.HasPrefix(text, start) {
+			return true
+		}
+	}
+	return strings.HasPrefix(text, "# ") && strings.Contains(text, "/") && !strings.Contains(text[2:], " ") // a Go package
 }
 
 func planLine(text string) bool {
@@ -161,7 +200,7 @@ func (t *tap) point(l Line, text string, depth int, out *sink) verdict {
 	}
 	out.tool("tap")
 	out.testOutcome(symptom.Test{Suite: t.script, Name: full, Outcome: outcome})
-	t.depth, t.from, t.end, t.yaml, t.body = depth, l.Number, l.Number, false, nil
+	t.depth, t.from, t.end, t.yaml, t.told, t.inner, t.body = depth, l.Number, l.Number, false, false, inner, nil
 	if outcome != symptom.Failed { // what stands below it is of no interest
 		t.open = &symptom.Symptom{}
 		return noise
@@ -171,9 +210,6 @@ func (t *tap) point(l Line, text string, depth int, out *sink) verdict {
 	}
 	t.failed[depth]++
 	t.open = &symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "tap", Unit: t.script, Test: full}
-	if inner { // it failed because its subtest did
-		t.open.Kind = ""
-	}
 	return took
 }
 
@@ -183,15 +219,15 @@ func (t *tap) inside(l Line, trimmed string, depth int) bool {
 	switch {
 	case t.yaml:
 		if trimmed == "..." {
-			t.yaml = false
+			t.yaml, t.told = false, true
 		} else if len(t.body) < 2000 {
 			t.body = append(t.body, l.Text)
 		}
 	case trimmed == "---" && len(t.body) == 0:
 		t.yaml = true
-	case strings.HasPrefix(trimmed, "# ") && strings.Contains(trimmed, "/") && !strings.Contains(trimmed[2:], " "): // a Go package
+	case (t.open.Kind == "" || t.told) && strings.HasPrefix(trimmed, "#"):
 		return false
-	case strings.HasPrefix(trimmed, "#") && !strings.HasPrefix(trimmed, "# Subtest") && !strings.HasPrefix(trimmed, "# Looks like") && !strings.HasPrefix(trimmed, "# tests ") && !strings.HasPrefix(trimmed, "# fail ") && !strings.HasPrefix(trimmed, "# pass "):
+	case strings.HasPrefix(trimmed, "#   ") || strings.HasPrefix(trimmed, "#") && !ownComment(trimmed):
 		t.body = append(t.body, strings.TrimPrefix(trimmed, "#"))
 	case l.Text == "" && len(t.body) == 0:
 	default:
@@ -202,6 +238,12 @@ func (t *tap) inside(l Line, trimmed string, depth int) bool {
 }
 
 func (t *tap) finish(out *sink) {
+	if len(t.aside) > 0 {
+		text, from := strings.Join(t.aside, "\n"), t.asides
+		t.aside = nil
+		out.result.Account.Noise -= strings.Count(text, "\n") + 1 // they were counted as they came
+		passedOn(text, from, out)
+	}
 	s := t.open
 	t.open = nil
 	if s == nil || s.Kind == "" {
@@ -211,6 +253,9 @@ func (t *tap) finish(out *sink) {
 		return
 	}
 	fields := yamlFields(t.body)
+	if t.inner && fields["failureType"] != "hookFailed" { // it failed because its subtest did
+		return
+	}
 	body := strings.Join(t.body, "\n")
 	s.Detail = body
 	for _, key := range []string{"error", "message", "name"} {

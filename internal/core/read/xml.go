@@ -16,8 +16,9 @@ type xmlScanner struct {
 	open  []string // elements that are open
 	self  bool     // the last start tag closed itself
 	begun bool
-	attrs []xmlAttr // of the last start tag
-	blank string    // the last text that was nothing but white space
+	attrs []xmlAttr                   // of the last start tag
+	said  func(text string, line int) // is told of comments, if it is set
+	blank string                      // the last text that was nothing but white space
 }
 
 // xmlToken is a start tag (Name and Attrs, which hold until the next start
@@ -184,7 +185,11 @@ func (x *xmlScanner) declaration(line int) (xmlToken, bool, error) {
 		data, err := x.in.until("]]>")
 		return xmlToken{Text: data, Line: at}, false, x.eof(err)
 	case c == '-':
-		_, err = x.in.until("-->")
+		var text string
+		at := x.in.line
+		if text, err = x.in.until("-->"); x.said != nil {
+			x.said(strings.Trim(text, "- "), at)
+		}
 	default:
 		_, err = x.in.until(">")
 	}

@@ -1,0 +1,67 @@
+package read
+
+import (
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// deprecated reads what says in a line of its own that something is deprecated:
+//
+//	shelf deprecated jars without a lid, use jar() at lib/route.js:157:13
+//	The "openLid" function used by shelf is deprecated. Use "open" instead.
+//
+// The first is what Node.js libraries print of themselves, certain where it
+// ends with its place. A sentence without one is a guess: it has to be a line's
+// whole, and to name something.
+type deprecated struct{}
+
+func init() {
+	registerStream(stream{order: 990, name: "deprecated", marks: []string{" deprecated"}, open: func() lineReader { return deprecated{} }})
+}
+
+func (deprecated) line(l Line, out *sink) verdict {
+	if len(l.Text) > 1000 || strings.HasPrefix(l.Text, " ") {
+		return pass
+	}
+	s := symptom.Symptom{Kind: symptom.Deprecation, Level: "warning", Phase: symptom.PhaseRun, Tool: "output"}
+	text := l.Text
+	if _, rest, ok := strings.Cut(text, " GMT "); ok { // the date that stands there where it is no terminal
+		text = rest
+	}
+	who, message, _ := strings.Cut(text, " deprecated ")
+	place := strings.LastIndex(message, " at ")
+	if place > 0 && nameLike(who) {
+		if p, ok := placeColon(message[place+4:]); ok {
+			s.Message, s.File, s.Line, s.Column = who+" deprecated "+message[:place], p.file, p.line, p.column
+			out.add(s, l.Number, l.Number)
+			return took
+		}
+	}
+	if !saysDeprecated(text) {
+		return pass
+	}
+	s.Message, s.Refs, s.Guess = text, deprecatedName(text), true
+	out.add(s, l.Number, l.Number)
+	return took
+}
+
+// saysDeprecated tells whether a line is a sentence that says of something it
+// names that it is deprecated.
+func saysDeprecated(text string) bool {
+	if text == "" {
+		return false
+	}
+	if c := text[0]; c != '"' && c != '\'' && c != '`' && (c < 'A' || c > 'Z') {
+		return false
+	}
+	subject := ""
+	for _, verb := range []string{" is deprecated", " are deprecated", " has been deprecated", " have been deprecated"} {
+		if before, _, ok := strings.Cut(text, verb); ok {
+			subject = before
+		}
+	}
+	return strings.ContainsAny(subject, "\"'`") && len(strings.Fields(subject)) < 16
+}
+
+func (deprecated) close(*sink) {}
