@@ -36,6 +36,9 @@ func NewIndex(changes []notes.Change) *Index {
 	x := &Index{byName: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
 	for i := range changes {
 		c := &changes[i]
+		if c.Minor {
+			continue // it explains nothing
+		}
 		n := len(x.changes)
 		x.changes = append(x.changes, c)
 		seen := map[string]bool{}

@@ -69,8 +69,10 @@ type Change struct {
 	Kind     Kind      `json:"kind"`
 	Impact   string    `json:"impact"` // high, medium, low or unknown
 	Title    string    `json:"title"`
-	Text     string    `json:"text"`              // the entry's words, without markup
-	Context  []string  `json:"context,omitempty"` // the headings above it, outermost first
+	Text     string    `json:"text"`                   // the entry's words, without markup
+	Scope    string    `json:"scope,omitempty"`        // the part of the package that a commit names
+	Minor    bool      `json:"housekeeping,omitempty"` // of what no user sees: tests, documentation, chores
+	Context  []string  `json:"context,omitempty"`      // the headings above it, outermost first
 	Symbols  []Symbol  `json:"symbols,omitempty"`
 	Renames  []Rename  `json:"renames,omitempty"`
 	Requires []Minimum `json:"requires,omitempty"` // the least versions that it asks for

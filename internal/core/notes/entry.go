@@ -1,6 +1,7 @@
 package notes
 
 import (
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/guard"
@@ -32,6 +33,7 @@ type heading struct {
 // entry is a change in the making.
 type entry struct {
 	change      Change // once it is made
+	told        bool   // its words say what kind of change it is
 	line, end   int
 	title       string
 	raw         string // the words, with code spans
@@ -39,6 +41,7 @@ type entry struct {
 	old, new    []string
 	pairs       []Rename
 	fromSection bool
+	subject     string // the name that the entry is about
 	above       under
 	head        heading
 	first       bool     // it stands before any heading, or under the title
@@ -82,7 +85,7 @@ func (d *document) enter(h *block) {
 	if !strings.Contains(words, "`") {
 		next.kind = headingKind(next.plain)
 	}
-	if next.version != "" && len(d.path) > 0 && d.path[len(d.path)-1].version != "" && next.pkg == "" && !aboutVersion(words) {
+	if next.version != "" && len(d.path) > 0 && d.path[len(d.path)-1].version != "" && next.pkg == "" && !aboutVersion(plain(words)) && !strings.HasPrefix(next.version, d.path[len(d.path)-1].version+".") {
 		next.version = "" // it is of something else
 	}
 	next.topic = len(d.path) > 0 && (next.version == "" || len(strings.Fields(words)) > 5) && next.kind == "" || next.version == "" && next.kind == ""
@@ -109,6 +112,17 @@ func (d *document) section(blocks []*block) {
 	var head heading
 	if len(d.path) > 0 {
 		head = d.path[len(d.path)-1]
+	}
+	if contents[strings.ToLower(head.plain)] {
+		d.path = d.path[:len(d.path)-1]
+		toc := slices.IndexFunc(blocks, func(b *block) bool { return b.kind == list })
+		if toc+1 < len(blocks) {
+			d.section(blocks[toc+1:])
+		}
+		return
+	}
+	if d.described(blocks) {
+		return
 	}
 	title := len(d.path) == 1 && head.level == 1 && len(d.entries) == 0
 	if head.topic && !(title && d.listing(blocks)) {
@@ -156,6 +170,9 @@ func (d *document) section(blocks []*block) {
 	done()
 }
 
+// contents are the headings of what only leads to other parts of a document.
+var contents = map[string]bool{"contents": true, "table of contents": true, "on this page": true, "in this article": true, "toc": true}
+
 // introduces tells whether a text only leads to the list behind it.
 func introduces(text string) bool {
 	return strings.HasSuffix(strings.TrimRight(text, "*_ "), ":") && len(proseNames(text)) == 0 && !strings.Contains(text, "`")
@@ -172,6 +189,8 @@ func (u under) below(text string) under {
 	next := under{words: append(append([]string{}, u.words...), plain(text)), kind: u.kind}
 	if k := headingKind(plain(text)); k != "" {
 		next.kind = k
+	} else if k, told := classify(plain(text), ""); told && (k == Removed || k == Renamed || k == Deprecated) {
+		next.kind = k // "The following were removed:"
 	}
 	return next
 }
@@ -329,6 +348,9 @@ func entries(list *block) bool {
 // changes of their own where they name symbols; else they belong to the item.
 func (d *document) items(l *block, above under) {
 	for _, i := range l.sub {
+		if d.described(i.sub) {
+			continue
+		}
 		words, end := i.words()
 		e := &entry{line: i.from, end: end, raw: words, above: above}
 		label := Either
@@ -368,7 +390,7 @@ func (d *document) table(t *block) bool {
 	}
 	sides, ok := namesTable(t.sub[0].cells)
 	if !ok {
-		return false
+		return d.rows(t)
 	}
 	for _, r := range t.sub {
 		if r.head || len(r.cells) < 2 {
@@ -383,11 +405,55 @@ func (d *document) table(t *block) bool {
 	return true
 }
 
+// rows makes a change of each row of a table whose rows tell of changes by
+// themselves: they name something and say what becomes of it. A column of
+// versions gives each its own.
+func (d *document) rows(t *block) bool {
+	version := -1
+	for i, cell := range t.sub[0].cells {
+		switch strings.ToLower(strings.Trim(cell, " *`:")) {
+		case "version", "release", "since", "since version", "in version":
+			version = i
+		}
+	}
+	telling := 0
+	for _, r := range t.sub[1:] {
+		text := strings.Join(r.cells, " ")
+		if _, told := classify(plain(text), ""); told && (len(spansOf(text)) > 0 || len(proseNames(text)) > 0) {
+			telling++
+		}
+	}
+	if telling < 2 && version < 0 || telling == 0 || 2*telling < len(t.sub)-1 {
+		return false
+	}
+	path := d.path
+	for _, r := range t.sub {
+		if r.head || len(r.cells) < 2 {
+			continue
+		}
+		var words []string
+		own := ""
+		for i, cell := range r.cells {
+			if i == version {
+				own = headingVersion(cell)
+			} else if cell != "" {
+				words = append(words, cell)
+			}
+		}
+		if own != "" {
+			d.path = append(slices.Clone(path), heading{version: own, line: r.from, level: 7})
+		}
+		d.add(&entry{line: r.from, end: r.end, raw: strings.Join(words, ": ")})
+		d.path = path
+	}
+	return true
+}
+
 // add keeps an entry, with the headings above it.
 func (d *document) add(e *entry) {
 	for _, h := range d.path {
 		e.head = h
-		if !(e.fromSection && h.line == e.line) {
+		if !(e.fromSection && h.line == e.line) && h.plain != "" {
 			e.context = append(e.context, h.plain)
 		}
 	}

@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"github.com/cespare/xxhash/v2"
+
+	"unicausa/internal/core/versions"
 )
 
 // begin starts to make changes of entries while others are still being found.
@@ -32,11 +34,14 @@ func (d *document) finish() []Change {
 	close(d.queue)
 	d.work.Wait()
 	changes := make([]Change, 0, len(d.entries))
+	versioned := slices.ContainsFunc(d.entries, func(e *entry) bool { return e.change.Version != "" })
 	for _, e := range d.entries {
-		if e.change.Title != "" {
+		aside := versioned && e.fromSection && e.change.Version == "" && !e.told // a part that is of no version: how to install it, its licence
+		if e.change.Title != "" && !aside {
 			changes = append(changes, e.change)
 		}
 	}
+	changes = settle(changes)
 	identify(changes)
 	return changes
 }
@@ -44,7 +49,8 @@ func (d *document) finish() []Change {
 // change is what an entry says; one without words, and one that only leads in,
 // has no title.
 func (d *document) change(e *entry) Change {
-	text, version := e.raw, e.head.version
+	dress := undress(e.raw)
+	text, version := dress.words, e.head.version
 	var kind Kind
 	told := true
 	if m := since.FindStringSubmatch(text[:min(len(text), 60)]); m != nil {
@@ -52,9 +58,18 @@ func (d *document) change(e *entry) Change {
 	}
 	words := oneLine(text)
 	if kind == "" {
-		kind, told = classify(words, e.head.kind)
+		heading := e.head.kind
+		switch {
+		case dress.breaking:
+			heading = Behaviour
+		case heading == "" && commitKinds[dress.category] != "":
+			heading = commitKinds[dress.category]
+		}
+		kind, told = classify(words, heading)
+		told = told || dress.category != ""
 	}
-	title := e.title
+	e.told = told
+	title := undress(e.title).words
 	if title == "" {
 		title = firstSentence(unsigned(plainStart(words)))
 	}
@@ -73,6 +88,13 @@ func (d *document) change(e *entry) Change {
 		pkg = e.head.pkg
 	}
 	symbols := symbolsIn(text, renames, e.old, e.new, e.code)
+	if kind == Removed || kind == Deprecated || kind == Renamed {
+		for i := range symbols {
+			if symbols[i].Name == e.subject {
+				symbols[i].Side = Old
+			}
+		}
+	}
 	if p, ok := movedModule(symbols); ok && len(renames) == 0 {
 		renames = append(renames, p)
 		if kind == Removed || kind == Behaviour {
@@ -84,6 +106,10 @@ func (d *document) change(e *entry) Change {
 		Kind: kind, Impact: impactOf(append([]string{words}, e.context...)...), Title: title, Text: plain(words), Context: e.context,
 		Symbols: symbols, Renames: renames, Requires: requirementsIn(words), Before: e.old, After: e.new,
 	}
+	if c.Scope = dress.scope; c.Scope != "" {
+		c.Context = append(slices.Clone(c.Context), c.Scope)
+	}
+	c.Minor = (housekeeping[dress.category] || housekeeping[strings.ToLower(strings.Trim(e.head.plain, " :*"))]) && !dress.breaking && !breaks(strings.ToLower(words))
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact
 	}
@@ -155,6 +181,90 @@ func movedModule(symbols []Symbol) (Rename, bool) {
 	return r, r.From != "" && r.To != ""
 }
 
+// settle puts changes in the order of the document, gives those under a version
+// that is out of the document's order the version above it, and keeps one of an
+// entry that a pre-release and its release both have.
+func settle(changes []Change) []Change {
+	sort.SliceStable(changes, func(i, j int) bool { return changes[i].Line < changes[j].Line })
+	reorder(changes)
+	last := map[string]int{} // of a package and words, the change that says so
+	drop := map[int]bool{}
+	for i := range changes {
+		c := &changes[i]
+		key := c.Package + "\x00" + c.Text
+		j, seen := last[key]
+		switch {
+		case !seen || len(c.Text) < 20:
+		case leadsTo(changes[j].Version, c.Version):
+			drop[j] = true
+		case leadsTo(c.Version, changes[j].Version):
+			drop[i] = true
+			continue
+		}
+		last[key] = i
+	}
+	if len(drop) == 0 {
+		return changes
+	}
+	kept := changes[:0]
+	for i := range changes {
+		if !drop[i] {
+			kept = append(kept, changes[i])
+		}
+	}
+	return kept
+}
+
+// preRelease is the release that a pre-release leads to.
+var preRelease = regexp.MustCompile(`^(\d+(?:\.\d+)*)[-.]?(?i:alpha|beta|rc|pre|preview|next|dev|snapshot|canary|m)[-.]?\d*(?:\.\d+)*$`)
+
+// leadsTo reports whether a version is a pre-release of a release, or of a later
+// pre-release of the same.
+func leadsTo(early, late string) bool {
+	m := preRelease.FindStringSubmatch(early)
+	if m == nil {
+		return false
+	}
+	if late == m[1] {
+		return true
+	}
+	n := preRelease.FindStringSubmatch(late)
+	return n != nil && n[1] == m[1] && versions.Order(early, late) < 0
+}
+
+// reorder gives the changes under a version that stands between two others, and
+// is beyond both, the higher of the two: a document goes from new to old, and
+// what stands between 5.0.0 and 4.1.2 came with 5.0.0 whatever its heading counts.
+func reorder(changes []Change) {
+	type stretch struct {
+		version   string
+		from, end int
+	}
+	var list []stretch
+	for i := range changes {
+		v := changes[i].Version
+		if v == "" || v == Unreleased {
+			return
+		}
+		if n := len(list); n == 0 || list[n-1].version != v {
+			list = append(list, stretch{v, i, i})
+		}
+		list[len(list)-1].end = i
+	}
+	for n := 1; n+1 < len(list); n++ {
+		above, here, below := list[n-1], list[n], list[n+1]
+		if versions.Order(above.version, below.version) <= 0 || changes[here.from].Package != changes[above.from].Package {
+			continue
+		}
+		if major(here.version) != major(above.version) && major(here.version) != major(below.version) && (versions.Order(here.version, above.version) > 0 || versions.Order(here.version, below.version) < 0) {
+			for i := here.from; i <= here.end; i++ {
+				changes[i].Version = above.version
+			}
+			list[n].version = above.version
+		}
+	}
+}
+
 // since begins an entry that tells the version by itself: "Changed in version 3.2: …".
 var since = regexp.MustCompile(`^(?i:\W{0,2}(added|new|changed|deprecated|removed) in (?:version |release )?v?(\d[\w.]*\w)\W{0,2}:\s*)`)
 
@@ -170,11 +280,10 @@ func unsigned(text string) string {
 	return signs.ReplaceAllString(text, "")
 }
 
-// identify puts changes in order and gives each an ID that survives edits
+// identify gives each change an ID that survives edits
 // elsewhere in the document: the hash of its version and words, and its number
 // among equals.
 func identify(changes []Change) {
-	sort.SliceStable(changes, func(i, j int) bool { return changes[i].Line < changes[j].Line })
 	seen := map[string]int{}
 	for i := range changes {
 		c := &changes[i]

@@ -99,15 +99,15 @@ func headingKind(text string) Kind {
 // classify decides a change's kind from its words and the heading's. Told is
 // false where neither says anything.
 func classify(text string, heading Kind) (kind Kind, told bool) {
-	if heading == Added || heading == Fixed {
+	lower := strings.ToLower(text)
+	if (heading == Added || heading == Fixed) && !breaks(lower) {
 		return heading, true
 	}
-	lower := strings.ToLower(text)
 	for _, rule := range kindRules {
 		if !holdsPhrase(lower, rule.phrases) && !(holdsAny(lower, rule.hints...) && rule.re.MatchString(lower)) {
 			continue
 		}
-		if rule.kind == Behaviour && heading != "" || rule.kind == Deprecated && heading == Removed {
+		if rule.kind == Behaviour && heading != "" && heading != Added && heading != Fixed || rule.kind == Deprecated && heading == Removed {
 			return heading, true
 		}
 		return rule.kind, true
@@ -117,6 +117,18 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	}
 	return Behaviour, false
 }
+
+// breakingWords say that something changes for users, whatever section they
+// stand in.
+var breakingWords = phrases("breaking|no longer|now defaults|now default|by default now|now requires|now require|now throws|now throw|now rejects|now raises|now fails|now an error|is now required|are now required|must now|dropped support|drop support|drops support|has been removed|have been removed|was removed|were removed|is removed|are removed|has been renamed|have been renamed|was renamed|were renamed|is renamed|are renamed|is now deprecated|are now deprecated|now deprecated|deprecated in favor of|deprecated in favour of")
+
+// breaks reports whether words in lower case say that something breaks.
+func breaks(lower string) bool {
+	return holdsPhrase(mended.ReplaceAllString(lower, ""), breakingWords)
+}
+
+// mended says that a fault is gone, or was of what is gone: a repair.
+var mended = regexp.MustCompile(`\bno longer\s+(?:\w+ly\s+)?(?:be\s+)?(?:crash|fail|throw|hang|leak|panic|break|error|block|lose|los|freez|deadlock|loop|corrupt|segfault|abort|miss|ignor|drop|overwrit|duplicat|flicker|raise|report|warn|emit|caus|trigger|creat|incorrect|wrong)\w*`)
 
 var impactWord = regexp.MustCompile(`(?i)\b(high|medium|low)[ -](impact|risk|likelihood)|\b(?:impact|likelihood of impact|risk):?\s*\**\s*(very )?(high|medium|low)\b`)
 

@@ -77,6 +77,9 @@ func markdownPart(source []byte, above int) []*block {
 	return m.blocks(tree)
 }
 
+// boldLevel is the level of a heading that is set as bold text.
+const boldLevel = 5
+
 type markdownReader struct {
 	source []byte
 	above  int   // lines of the document above it
@@ -124,6 +127,9 @@ func (m *markdownReader) block(n ast.Node) *block {
 		}
 	default:
 		b.text = m.raw(n)
+		if inner := plain(b.text); strings.HasPrefix(b.text, "**") && headingVersion(inner) != "" && aboutVersion(inner) {
+			b.kind, b.level, b.text = headline, boldLevel, inner
+		}
 	}
 	if b.from, b.end = m.span(n); b.from > 0 {
 		b.from, b.end = b.from+m.above, b.end+m.above

@@ -39,7 +39,7 @@ func Read(name, pkg string, source []byte) []Change {
 }
 
 var (
-	htmlStart   = regexp.MustCompile(`(?i)^\s*(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*)*<(?:!doctype\s+html|html|head|body|main|article|section|div|h[1-6])\b`)
+	htmlStart   = regexp.MustCompile(`(?i)^\s*(?:<\?xml[^>]*>\s*)?(?:<!--[\s\S]*?-->\s*)*<(?:!doctype\s+html|html|head|body|main|article|section|header|nav|table|ul|div|h[1-6])\b`)
 	rstSign     = regexp.MustCompile(`(?m)^\.\. [\w-]+::|:[a-z][a-z:]*:` + "`" + `[^` + "`" + `]+` + "`" + `|^\.\. _[^:]+:|` + "`" + `[^` + "`" + `\n]+ <[^>\n]+>` + "`" + `__?|::\s*$`)
 	rstHeading  = regexp.MustCompile(`(?m)^[^\s].*\n(?:~{3,}|\^{3,}|"{3,}|\*{3,}|\+{3,}|#{3,}|'{3,})\s*$`)
 	hashHeading = regexp.MustCompile(`(?m)^#{1,6} \S`)

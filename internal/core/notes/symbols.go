@@ -6,7 +6,7 @@ import (
 )
 
 var (
-	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$|^[A-Za-z]\w*(-\w+)+$`)
+	pathLike  = regexp.MustCompile(`^@?[\w.-]+(/[\w.-]+)+$|^[.#]?[A-Za-z][\w.]*(-[\w.]+)+$`)
 	nameToken = regexp.MustCompile(`--?[a-z][\w-]{2,}|[A-Za-z_$@][\w$]*(?:(?:\.|::|->|#)[A-Za-z_$][\w$]*)*`)
 	proseName = regexp.MustCompile(`\b(?:[a-z]+[A-Z]\w*|[A-Z][a-z0-9]+[A-Z]\w*|[A-Za-z]\w*_\w+|[A-Za-z_]\w*(?:::[A-Za-z_]\w*)+|[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)+\(\)|[A-Za-z_]\w*\(\))|(?:^|\s)(--[a-z][\w-]+)`)
 )
@@ -61,6 +61,12 @@ func renamesIn(text string) []Rename {
 			list = append(list, r)
 		}
 	}
+	if paired := inOrder(text, lower); len(paired) > 0 {
+		for _, r := range paired {
+			add(r.From, r.To)
+		}
+		return list
+	}
 	for _, p := range renamePatterns {
 		if !holdsAny(lower, p.words...) {
 			continue
@@ -78,6 +84,47 @@ func renamesIn(text string) []Rename {
 			}
 			add(first, second)
 		}
+	}
+	return list
+}
+
+var (
+	nameList = "((?:`[^`\n]+`(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+and\\s+|\\s+or\\s+))+`[^`\n]+`)"
+	// "`a`, `b` and `c` were renamed to `x`, `y` and `z` respectively"
+	byPosition = regexp.MustCompile(nameList + "[^`.;]{0,60}?\\b(?:to|by|with|into|become|became|called|named)\\s+" + nameList)
+	// "`a`, `b` and `c` are now suffixed with `Async`"
+	affixed = regexp.MustCompile("((?:`[^`\n]+`(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+and\\s+|\\s+or\\s+)?)+)\\s*[^`.;]{0,40}?\\b(suffix|prefix)ed (?:with|by)\\s+(?:an?\\s+|the\\s+)?`([^`\n]+)`")
+)
+
+// inOrder lists the pairs that two lists of names make by their order, and those
+// that a suffix or a prefix makes.
+func inOrder(text, lower string) []Rename {
+	if m := affixed.FindStringSubmatch(text); m != nil && holdsAny(lower, "suffixed", "prefixed") {
+		var list []Rename
+		for _, name := range spansOf(m[1]) {
+			bare := bareName(name)
+			if m[2] == "suffix" {
+				list = append(list, Rename{From: bare, To: bare + bareName(m[3])})
+			} else {
+				list = append(list, Rename{From: bare, To: bareName(m[3]) + bare})
+			}
+		}
+		return list
+	}
+	if !strings.Contains(lower, "respectively") {
+		return nil
+	}
+	m := byPosition.FindStringSubmatch(text)
+	if m == nil {
+		return nil
+	}
+	from, to := spansOf(m[1]), spansOf(m[2])
+	if len(from) != len(to) {
+		return nil
+	}
+	list := make([]Rename, len(from))
+	for i := range from {
+		list[i] = Rename{From: from[i], To: to[i]}
 	}
 	return list
 }
@@ -132,6 +179,10 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		side := sides[code]
 		if side == "" {
 			side = Either
+		}
+		if m := commandFlag.FindStringSubmatch(code); m != nil {
+			add(m[1], side, 1)
+			continue
 		}
 		if strings.ContainsAny(code, "/-") && pathLike.MatchString(code) || strings.Contains(code, ".") && fileName.MatchString(code) {
 			add(code, side, 1)
@@ -286,13 +337,17 @@ func ownerOf(name string) string {
 	return ""
 }
 
+// commandFlag is an option of a command, whose value is no name: "--lid=loose",
+// "-Wlid-open", "/W4".
+var commandFlag = regexp.MustCompile(`^(--?[A-Za-z][\w-]+|/[A-Z][\w-]*)(?:[=:\s]\S*)?$`)
+
 // fileName is a path or a name with the extension of a file that people edit.
 var fileName = regexp.MustCompile(`^[\w@./*-]*\.(?:json5?|ya?ml|toml|ini|cfg|conf|config|env|xml|properties|lock|txt|md|rc|gradle|kts|props|csproj)$|^\.\w+rc$`)
 
 // roleOf tells what a name is by its form and by the word beside it.
 func roleOf(name, text string) Role {
 	switch {
-	case strings.HasPrefix(name, "-"):
+	case strings.HasPrefix(name, "-"), len(name) > 1 && name[0] == '/' && commandFlag.MatchString(name):
 		return Flag
 	case strings.Contains(name, ".") && fileName.MatchString(name):
 		return File

@@ -6,15 +6,17 @@ import (
 )
 
 var (
-	markLink  = regexp.MustCompile(`!?\[([^\]]*)\](?:\([^)]*\)|\[[^\]]*\])`)
+	markLink  = regexp.MustCompile(`!?\[([^\]]*)\](?:\([^)]*\)|\[(?:[a-z0-9][^\]]*)?\])`)
+	markText  = regexp.MustCompile(`\[([A-Z]\w*)\]\[([A-Z]\w*)\]`) // no link: two subjects
 	markPlain = strings.NewReplacer("**", "", "__", "", "`", "", "\\", "")
 )
 
 // plain is a text without its markup, on one line.
 func plain(words string) string {
 	if strings.Contains(words, "](") || strings.Contains(words, "][") {
-		words = markLink.ReplaceAllString(words, "$1")
+		words = markLink.ReplaceAllString(markText.ReplaceAllString(words, "$1 $2"), "$1")
 	}
+	words = unescaped(words)
 	if strings.ContainsAny(words, "*_`\\") {
 		words = markPlain.Replace(words)
 	}

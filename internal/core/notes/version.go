@@ -2,6 +2,7 @@ package notes
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 
 	"unicausa/internal/core/versions"
@@ -13,7 +14,11 @@ var (
 	majorOnly    = regexp.MustCompile(`(?i)(?:\bversion|\brelease|\bv|\b(?:upgrad|updat|migrat|mov|port)(?:e|ing|ion)\b.{0,40}?\bto)\s?v?(\d+)\b`)
 	// "Upgrading to Loom 8", "Loom 8", "Loom 8 -- release notes"
 	namedMajor = regexp.MustCompile(`(?i)(?:(?:upgrad|updat|migrat|mov|port)\w*\b.{0,40}?\bto\s+|^)([A-Za-z][\w.@/-]*)\s+v?(\d+)\s*(?:$|(?:--|–|-|:)\s*(?:release|changes|notes))`)
-	dateToken  = regexp.MustCompile(`\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
+	betweenTwo = regexp.MustCompile(`(?i)\bbetween\b.{0,30}?\bv?\d+(?:\.\w+)*\s+and\s+(?:\w+\s+)?v?(\d+(?:\.\w+)*)\b`)
+	outOf      = regexp.MustCompile(`(?i)\b(?:upgrad|updat|migrat|mov|port)(?:e|ing|ion)\b.{0,30}?\bfrom\s+(?:[a-z][\w.-]*\s+)?v?(\d+)(?:\.(?:\d+|x))*\b`)
+	toVersion  = regexp.MustCompile(`(?i)\bto\s+(?:[a-z][\w.@/-]*\s+){0,2}v?\d`)
+	whatIsNew  = regexp.MustCompile(`(?i)^what.s new in\s+(?:[A-Za-z][\w.@/-]*\s+){0,2}v?(\d+)\s*$`)
+	dateToken  = regexp.MustCompile(`(?i)\b(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.? \d{1,2}(?:st|nd|rd|th)?,? \d{4}\b|\b\d{1,2}(?:st|nd|rd|th)? (?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)[a-z]*\.?,? \d{4}\b|\b\d{4}[-./]\d{1,2}[-./]\d{1,2}\b|\b\d{1,2}\.\d{1,2}\.\d{4}\b`)
 )
 
 // Unreleased is the version of what no release holds yet.
@@ -40,6 +45,17 @@ func headingVersion(text string) string {
 	text = dateToken.ReplaceAllString(text, "")
 	if m := fromTo.FindStringSubmatch(text); m != nil {
 		return m[2]
+	}
+	if m := betweenTwo.FindStringSubmatch(text); m != nil {
+		return m[1]
+	}
+	if m := outOf.FindStringSubmatch(text); m != nil && !toVersion.MatchString(text) { // the step out of it
+		if n, err := strconv.Atoi(m[1]); err == nil {
+			return strconv.Itoa(n + 1)
+		}
+	}
+	if m := whatIsNew.FindStringSubmatch(strings.TrimSpace(text)); m != nil {
+		return m[1]
 	}
 	if m := versionToken.FindStringSubmatch(text); m != nil {
 		return strings.TrimSuffix(strings.TrimSuffix(m[1], ".x"), ".X")
