@@ -235,11 +235,28 @@ func (c *crashes) close(out *sink) {
 	c.above, c.before = 0, nil
 }
 
+// crashHeads begin what a runtime says of what nobody caught, deaths what a
+// shell says of a process that died, in lower case; crashStart tells of a byte
+// whether one begins with it.
+var (
+	crashHeads = []string{"unhandled ", "uncaught ", "error: unhandled exception", "fatal error: exception ", "an unhandled exception occurred", "fatal error: uncaught", "fortran runtime error: ", "terminating with uncaught", "error in process <", `{"init terminating`, "sigsegv:", "sigabrt:", "raised ", "error in "}
+	deaths     = []string{"segmentation fault", "aborted (core", "bus error", "illegal instruction", "floating point exception (core", "killed by signal", "terminated by signal"}
+	crashStart = func() (starts [256]bool) {
+		for _, words := range append(crashHeads, deaths...) {
+			starts[words[0]], starts[words[0]&^0x20] = true, true
+		}
+		return starts
+	}()
+)
+
 // crashHead reads a line whose words only a crash has. Want tells that the
 // message stands below.
 func crashHead(text string) (s symptom.Symptom, want, ok bool) {
+	if !crashStart[text[0]] {
+		return s, false, false
+	}
 	lower := strings.ToLower(text[:min(len(text), 80)])
-	for _, words := range []string{"unhandled ", "uncaught ", "error: unhandled exception", "fatal error: exception ", "an unhandled exception occurred", "fatal error: uncaught", "fortran runtime error: ", "terminating with uncaught", "error in process <", `{"init terminating`, "sigsegv:", "sigabrt:", "raised ", "error in "} {
+	for _, words := range crashHeads {
 		if !strings.HasPrefix(lower, words) {
 			continue
 		}
@@ -263,7 +280,7 @@ func crashHead(text string) (s symptom.Symptom, want, ok bool) {
 		}
 		return crashOf(text), strings.HasSuffix(text, ":") || strings.HasSuffix(text, " :"), true
 	}
-	for _, words := range []string{"segmentation fault", "aborted (core", "bus error", "illegal instruction", "floating point exception (core", "killed by signal", "terminated by signal"} {
+	for _, words := range deaths {
 		if strings.HasPrefix(lower, words) {
 			return symptom.Symptom{Message: text}, false, true
 		}
@@ -283,7 +300,7 @@ func crashOf(text string) symptom.Symptom {
 		lower := strings.ToLower(rest)
 		cut := false
 		for _, words := range []string{"unhandled exception: ", "unhandled exception at ", "uncaught exception: ", "unhandled ", "uncaught ", "exception: ", "exception ", "fatal error: ", "fortran runtime error: ", "error: ", "raised ", "caught: ", "loaderror: "} {
-			if strings.HasPrefix(lower, words) && len(rest) > len(words) && (words != "error: " || rest == text || true) {
+			if strings.HasPrefix(lower, words) && len(rest) > len(words) {
 				rest, cut = rest[len(words):], true
 				break
 			}

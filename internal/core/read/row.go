@@ -21,6 +21,7 @@ type row struct {
 	stack    bool   // it is a frame of a stack
 	caret    bool   // it points at the line above
 	comment  bool   // it stands behind a comment's mark
+	numbers  bool   // there is a digit in it, without which there is no place
 	unit     string // the program that speaks
 }
 
@@ -36,6 +37,18 @@ var troubleMarks = []struct{ mark, level string }{
 // leads are what stands before a row for the eye alone.
 var leads = []string{"│", "├─", "└─", "├", "└", "╷", "╵", ",-", "╭─", "╰─", "┌─", "▶", "➜", "•", "●", "·", "→", "»", "❯", "-->", "==>", ">>", "=>", "->", "* ", "- ", "> ", "In addition: ", ";;; ", ";; ", "; ", "# ", "// ", "| "}
 
+// leadStart tells of a byte whether a lead or a mark of trouble begins with it.
+var leadStart = func() (starts [256]bool) {
+	starts['^'] = true
+	for _, l := range leads {
+		starts[l[0]] = true
+	}
+	for _, m := range troubleMarks {
+		starts[m.mark[0]] = true
+	}
+	return starts
+}()
+
 // parseRow parts a line into columns. It is ok where the line has a place, a
 // severity or a mark of trouble beside a message; the message may stand in the
 // line below.
@@ -49,6 +62,7 @@ func parseRow(text string) (r row, ok bool) {
 	if s == "" || len(s) > 4000 {
 		return r, false
 	}
+	r.numbers = strings.ContainsAny(s, "0123456789")
 	var shape strings.Builder
 	start := s
 	for len(s) > 0 {
@@ -69,7 +83,7 @@ func parseRow(text string) (r row, ok bool) {
 	if len(r.message)+12 < len(s) && isWord(r.message) && r.code == "" && r.line > 0 { // a rule's name, and a rule across the page
 		r.code, r.message = r.message, ""
 	}
-	if r.message == strings.ToUpper(r.message) && len(r.message) > 2 && isWord(r.message) && len(s) > len(r.message)+8 { // a flag before a rule across the page
+	if len(s) > len(r.message)+8 && len(r.message) > 2 && isWord(r.message) && r.message == strings.ToUpper(r.message) { // a flag before a rule across the page
 		r.message = ""
 	}
 	r.inner()
@@ -138,6 +152,9 @@ func manualPlace(s string) (p position, ok bool) {
 func (r *row) lead(s string) string {
 	for range 6 {
 		before := s
+		if s == "" || !leadStart[s[0]] {
+			break
+		}
 		for _, l := range leads {
 			if rest, ok := strings.CutPrefix(s, l); ok {
 				rest = strings.TrimLeft(rest, " \t─")
@@ -188,7 +205,7 @@ func caretLead(s string) int {
 
 // take takes one column at the start of s; 0 where the message begins.
 func (r *row) take(s string, first bool) (length int, name string) {
-	if r.line == 0 {
+	if r.line == 0 && r.numbers {
 		if p, ok := positionAt(s); ok && (p.length == len(s) || strings.IndexByte(":,;) |\t-.", s[p.length]) >= 0) {
 			if r.stack = strings.HasPrefix(s, "In ") || strings.HasPrefix(s, "at ") || strings.HasPrefix(s, "in ") || strings.HasPrefix(s, "from "); r.stack && r.label.level != "" {
 				r.stack = false
@@ -200,8 +217,10 @@ func (r *row) take(s string, first bool) (length int, name string) {
 	if n := r.speaker(s); n > 0 {
 		return n, ""
 	}
-	if n := r.letterAndPlace(s); n > 0 && first {
-		return n, "SB"
+	if r.numbers && first {
+		if n := r.letterAndPlace(s); n > 0 {
+			return n, "SB"
+		}
 	}
 	if r.label.word != "" && (r.line == 0 || r.form == "Bn" || r.form == "n") {
 		for _, lead := range []string{"near ", "at ", "on ", "in "} {
@@ -233,7 +252,7 @@ func (r *row) take(s string, first bool) (length int, name string) {
 			return n + 1, "F"
 		}
 	}
-	if r.line == 0 && (first || r.label.word != "" || r.file != "" || r.code != "") {
+	if r.numbers && r.line == 0 && (first || r.label.word != "" || r.file != "" || r.code != "") {
 		if p, ok := bareAt(s); ok && p.length < len(s) && strings.IndexByte(": \t,|", s[p.length]) >= 0 && (r.label.word == "" || p.column > 0 && p.form != "line") {
 			file := r.file
 			r.position = p
@@ -291,6 +310,9 @@ func (r *row) letterAndPlace(s string) int {
 // ruleLead reports whether a line begins with the name of a rule that nothing
 // else is written as: "no-free-form: …", "name[casing]: …".
 func ruleLead(s string) bool {
+	if colon := strings.Index(s[:min(len(s), 100)], ": "); colon < 3 || s[colon-1] != ']' && strings.IndexAny(s[:colon], "-_") < 0 {
+		return false
+	}
 	code, n := codeAt(s)
 	return n > 0 && (kebab(code) || strings.HasSuffix(code, "]")) && strings.HasPrefix(s, code+": ")
 }
@@ -347,7 +369,7 @@ func (r *row) ending(shape *strings.Builder) {
 			if !r.bracket(m, shape) {
 				return
 			}
-		case r.line == 0 && r.tailPlace(m):
+		case r.line == 0 && r.numbers && r.tailPlace(m):
 			shape.WriteString("P")
 		case r.code == "" && (r.line > 0 || r.labelled()) && r.spaced(m):
 			shape.WriteString("  C")
@@ -437,10 +459,16 @@ func isWord(s string) bool {
 	return len(s) > 2
 }
 
+// placeWords lead to a place behind a message.
+var placeWords = []string{" at ", " in ", " on ", " from ", " near ", " @ "}
+
 // tailPlace takes a place off that a message ends with: "at path line 12.",
 // "in path on line 12", "in path:12", "at line 12, column 9".
 func (r *row) tailPlace(m string) bool {
-	for _, word := range []string{" at ", " in ", " on ", " from ", " near ", " @ "} {
+	for _, word := range placeWords {
+		if !strings.Contains(m, word) { // much faster than the last index
+			continue
+		}
 		for end := len(m); end > 0; {
 			i := strings.LastIndex(m[:end], word)
 			if i < 1 {

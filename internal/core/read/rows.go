@@ -55,7 +55,19 @@ const mostWaiting = 50
 var rowMarks = append([]string{
 	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", ":0 ", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
 	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:", "^^ ",
-}, alarms...)
+}, labels()...)
+
+// labels are the forms in which words of alarm stand as labels, and the
+// severities that begin a line.
+func labels() (forms []string) {
+	for w := range severityWords {
+		forms = append(forms, "^"+w)
+	}
+	for _, w := range alarms {
+		forms = append(forms, "^"+w, w+":", w+" :", w+"]", w+")", w+"[", w+"(", w+"-", w+"*", w+">", "["+w, "("+w, "| "+w, "- "+w, "> "+w, "*"+w, "# "+w, "; "+w, w+"  ", "  "+w, ": "+w)
+	}
+	return forms
+}
 
 func init() {
 	registerStream(stream{order: 1000, name: "rows", marks: rowMarks, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
@@ -411,7 +423,11 @@ func (g *rows) frame(l Line, r *row) bool {
 
 // stackHead reports whether a line leads to the frames of a stack.
 func stackHead(text string) bool {
-	lower := strings.ToLower(strings.TrimLeft(text[:min(len(text), 40)], "#;/* "))
+	text = strings.TrimLeft(text, "#;/* ")
+	if text == "" || strings.IndexByte("bsctBSCTeE", text[0]) < 0 {
+		return false
+	}
+	lower := strings.ToLower(text[:min(len(text), 40)])
 	for _, words := range []string{"backtrace", "stack trace", "stack backtrace", "stacktrace", "traceback", "stack traceback", "callstack", "call stack", "call trace", "error termination. backtrace"} {
 		if strings.HasPrefix(lower, words) {
 			return true

@@ -1,7 +1,9 @@
 package read
 
 import (
+	"math/bits"
 	"regexp"
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -23,6 +25,7 @@ import (
 type verdicts struct {
 	tests   []*verdictTest
 	byName  map[string]*verdictTest
+	byWord  map[string][]*verdictTest // by the first word of their names, and by what stands behind the last separator
 	open    *verdictTest
 	blank   bool
 	lead    []string // the lines above, that may be of a verdict below them
@@ -51,7 +54,7 @@ type verdictTest struct {
 var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "^failure: ", "^error: ", "Testcase: ", "Test: "}
 
 func init() {
-	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return &verdicts{byName: map[string]*verdictTest{}} }})
+	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return newVerdicts() }})
 }
 
 // verdictWords are the words of a verdict, as they are printed.
@@ -64,6 +67,18 @@ var verdictWords = []struct {
 	{"SKIPPED", symptom.Skipped}, {"SKIP", symptom.Skipped}, {"PENDING", symptom.Skipped}, {"IGNORED", symptom.Skipped}, {"XFAIL", symptom.Skipped}, {"skipped", symptom.Skipped},
 	{"✘", symptom.Failed}, {"✗", symptom.Failed}, {"✖", symptom.Failed}, {"×", symptom.Failed}, {"❌", symptom.Failed}, {"✕", symptom.Failed}, {"◼", symptom.Failed}, {"✔", symptom.Passed}, {"✓", symptom.Passed}, {"✅", symptom.Passed}, {"↷", symptom.Skipped}, {"○", symptom.Skipped},
 }
+
+// verdictIn finds which of the words stand in a line, in either case; verdictStart
+// tells of a byte whether one begins with it.
+var verdictIn, verdictStart = func() (*marks, [256]bool) {
+	var starts [256]bool
+	lists := make([][]string, len(verdictWords))
+	for i, v := range verdictWords {
+		lists[i] = []string{v.word}
+		starts[v.word[0]] = true
+	}
+	return newMarks(lists), starts
+}()
 
 // verdictAt reads a verdict at the start of s: with brackets, stars or a colon
 // around it. Firm tells that it can be nothing else.
@@ -81,6 +96,9 @@ func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
 	if closing != "" {
 		for at = 1; at < len(s) && (s[at] == ' ' || s[at] == '*'); at++ {
 		}
+	}
+	if at >= len(s) || !verdictStart[s[at]] {
+		return "", 0, false
 	}
 	for _, v := range verdictWords {
 		rest, ok := strings.CutPrefix(s[at:], v.word)
@@ -116,13 +134,16 @@ func verdictAt(s string) (outcome symptom.Outcome, length int, firm bool) {
 	return "", 0, false
 }
 
+// verdictLeads stand before a verdict for the eye alone.
+var verdictLeads = []string{"│", "├─", "└─", "├", "└", "•", "●", "- ", "* ", "# "}
+
 // verdictLineOf parts a line into a test's name, how it ended, and what is said.
 func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok bool) {
 	s := strings.TrimSpace(text)
 	if len(s) > 500 {
 		return "", "", "", false
 	}
-	for _, l := range []string{"│", "├─", "└─", "├", "└", "•", "●", "- ", "* ", "# "} {
+	for _, l := range verdictLeads {
 		for strings.HasPrefix(s, l) {
 			s = strings.TrimLeft(s[len(l):], " ─")
 		}
@@ -142,7 +163,8 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 		return cleanName(name), words, outcome, testName(cleanName(name))
 	}
 	// Behind the name: after dots, a colon or a gap, or as a mark.
-	for _, v := range verdictWords {
+	for found := verdictIn.in([]byte(s)); found != 0; found &= found - 1 {
+		v := verdictWords[bits.TrailingZeros64(found)]
 		i := strings.LastIndex(s, v.word)
 		if v.word[0] >= 0x80 {
 			if i < 2 || s[i-1] != ' ' {
@@ -272,6 +294,30 @@ func testName(s string) bool {
 	return letters
 }
 
+func newVerdicts() *verdicts {
+	return &verdicts{byName: map[string]*verdictTest{}, byWord: map[string][]*verdictTest{}}
+}
+
+func (v *verdicts) add(t *verdictTest) {
+	v.tests = append(v.tests, t)
+	v.byName[t.name] = t
+	v.index(t)
+}
+
+// mostOfWord bounds the tests that are found by one word.
+const mostOfWord = 100
+
+func (v *verdicts) index(t *verdictTest) {
+	for _, word := range []string{behindSeparator(t.name), firstWord(t.name)} {
+		if list := v.byWord[word]; len(list) < mostOfWord && !slices.Contains(list, t) {
+			v.byWord[word] = append(list, t)
+		}
+	}
+}
+
+// behindSeparator is what stands behind the last separator that may stand before a name.
+func behindSeparator(text string) string { return text[strings.LastIndexAny(text, ":. ")+1:] }
+
 func (v *verdicts) listening() bool { return len(v.tests) > 0 || v.listing }
 
 func (v *verdicts) line(l Line, out *sink) verdict {
@@ -332,8 +378,7 @@ func (v *verdicts) verdict(l Line, name, words string, outcome symptom.Outcome, 
 	}
 	t := &verdictTest{name: name, suite: suite, from: l.Number, end: l.Number, words: words, sure: !bareVerdict(l.Text)}
 	t.body = append(t.body, v.above(l)...)
-	v.tests = append(v.tests, t)
-	v.byName[name] = t
+	v.add(t)
 	v.open, v.blank = t, false
 	return more
 }
@@ -381,8 +426,7 @@ func (v *verdicts) section(l Line, text string) bool {
 		after = strings.TrimLeft(after, " :→>-")
 		if m := caseOfClass.FindStringSubmatch(after); m != nil && len(after) > 0 { // Failure: test_adds(PayoutTest)
 			t := &verdictTest{name: m[1], suite: m[2], from: l.Number, end: l.Number, sure: true, words: strings.TrimPrefix(after[len(m[0]):], ": ")}
-			v.tests = append(v.tests, t)
-			v.byName[t.name] = t
+			v.add(t)
 			v.open, v.blank = t, false
 			return true
 		}
@@ -402,8 +446,7 @@ func (v *verdicts) section(l Line, text string) bool {
 		t := v.byName[name]
 		if t == nil {
 			t = &verdictTest{name: name, from: l.Number, end: l.Number}
-			v.tests = append(v.tests, t)
-			v.byName[name] = t
+			v.add(t)
 		}
 		t.at = p
 		v.open, v.blank = t, false
@@ -421,10 +464,13 @@ var caseOfClass = regexp.MustCompile(`^(\w+)\(([A-Z][\w:]*)\)`)
 // listed takes a list of failures at the end that names each with its place:
 // "Failing scenarios:", and below it "  path:12  name".
 func (v *verdicts) listed(l Line, text string) bool {
-	lower := strings.ToLower(text)
 	if !v.listing {
-		first, rest, _ := strings.Cut(lower, " ")
-		switch first {
+		if text == "" || strings.IndexByte("fFeEbB", text[0]) < 0 {
+			return false
+		}
+		first, rest, _ := strings.Cut(text, " ")
+		rest = strings.ToLower(rest[:min(len(rest), 20)])
+		switch strings.ToLower(first[:min(len(first), 10)]) {
 		case "failing", "failed", "errored", "broken":
 			what := strings.Trim(rest, ": ")
 			v.listing = strings.HasSuffix(text, ":") && (what == "scenarios" || what == "tests" || what == "specs" || what == "examples" || what == "cases")
@@ -447,8 +493,7 @@ func (v *verdicts) listed(l Line, text string) bool {
 	}
 	if v.known(name, "") == nil {
 		t := &verdictTest{name: name, from: l.Number, end: l.Number, sure: true, at: p}
-		v.tests = append(v.tests, t)
-		v.byName[name] = t
+		v.add(t)
 	}
 	v.open = nil
 	return true
@@ -460,9 +505,15 @@ func (v *verdicts) again(l Line, text string) bool {
 	if len(v.tests) == 0 || len(text) > 300 || v.open != nil && len(l.Text) > len(text)+3 {
 		return false
 	}
-	for _, t := range v.tests {
+	ending := behindSeparator(text)
+	candidates := v.byWord[ending]
+	if first := firstWord(text); first != ending {
+		candidates = slices.Concat(candidates, v.byWord[first])
+	}
+	for _, t := range candidates {
 		if len(t.name) > len(text)+1 && strings.HasPrefix(t.name, text+" ") && strings.Contains(text, " ") { // words stood behind the name
 			t.words, t.name = t.name[len(text)+1:], text
+			v.index(t)
 		}
 		head, ok := strings.CutSuffix(text, t.name)
 		if !ok || head == "" && v.open == t || head != "" && strings.IndexByte(":. ", head[len(head)-1]) < 0 {
@@ -533,5 +584,5 @@ func (v *verdicts) close(out *sink) {
 		out.testOutcome(symptom.Test{Suite: t.suite, Name: t.name, Outcome: symptom.Failed})
 		out.add(s, t.from, t.end)
 	}
-	v.tests, v.byName = nil, map[string]*verdictTest{}
+	v.tests, v.byName, v.byWord = nil, map[string]*verdictTest{}, map[string][]*verdictTest{}
 }
