@@ -76,7 +76,9 @@ func runTriage(cmd *cli.Command, std streams) error {
 	}
 	debug.SetGCPercent(400)
 	debug.SetMemoryLimit(wantedMemory)
-	before, after, err := readSides(patterns, cmd.StringSlice("before"), cmd.Args().Slice(), std.in)
+	before, after, err := readSides(
+		side{read.Project{Patterns: patterns, Holds: earlier.Holds}, cmd.StringSlice("before")},
+		side{read.Project{Patterns: patterns, Holds: tree.Holds}, cmd.Args().Slice()}, std.in)
 	if err != nil {
 		return err
 	}
@@ -149,14 +151,24 @@ func loadConfig(file, dir string) (config.Config, *read.Patterns, error) {
 	return config.Load(filepath.Join(dir, config.Name), true)
 }
 
+// side is what was printed on one side of the bump.
+type side struct {
+	project read.Project
+	names   []string
+}
+
 // readSides reads all inputs, as many at once as there are cores.
-func readSides(patterns *read.Patterns, before, after []string, stdin io.Reader) (b, a []read.Result, err error) {
-	names := append(append([]string{}, before...), after...)
+func readSides(before, after side, stdin io.Reader) (b, a []read.Result, err error) {
+	names := append(append([]string{}, before.names...), after.names...)
 	results := make([]read.Result, len(names))
 	errs := make([]error, len(names))
 	var wait sync.WaitGroup
 	for i, name := range names {
-		wait.Go(func() { results[i], errs[i] = readInput(patterns, name, stdin) })
+		project := after.project
+		if i < len(before.names) {
+			project = before.project
+		}
+		wait.Go(func() { results[i], errs[i] = readInput(project, name, stdin) })
 	}
 	wait.Wait()
 	for _, err := range errs {
@@ -164,12 +176,12 @@ func readSides(patterns *read.Patterns, before, after []string, stdin io.Reader)
 			return nil, nil, err
 		}
 	}
-	return results[:len(before)], results[len(before):], nil
+	return results[:len(before.names)], results[len(before.names):], nil
 }
 
-func readInput(patterns *read.Patterns, name string, stdin io.Reader) (read.Result, error) {
+func readInput(project read.Project, name string, stdin io.Reader) (read.Result, error) {
 	if name == "-" {
-		return checked(read.With(patterns, "-", stdin))
+		return checked(read.With(project, "-", stdin))
 	}
 	info, err := os.Stat(name)
 	if err != nil {
@@ -183,7 +195,7 @@ func readInput(patterns *read.Patterns, name string, stdin io.Reader) (read.Resu
 		return read.Result{}, fmt.Errorf("cannot read %s: %w", name, cause(err))
 	}
 	defer f.Close()
-	return checked(read.With(patterns, filepath.ToSlash(name), f))
+	return checked(read.With(project, filepath.ToSlash(name), f))
 }
 
 // checked turns an input that holds no text at all into an error.

@@ -95,7 +95,7 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 		return err
 	}
 	for i, id := range ids {
-		if results[i], err = read.With(patterns, names[i], a.Raw(id)); err != nil {
+		if results[i], err = read.With(read.Project{Patterns: patterns, Holds: tree.Holds}, names[i], a.Raw(id)); err != nil {
 			return err
 		}
 	}

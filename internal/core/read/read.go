@@ -116,16 +116,23 @@ const headSize = 8 << 10
 
 // All reads one input to its end. Content that cannot be understood is no
 // error: the result says so in Problem and Unread. The error is r's own.
-func All(name string, r io.Reader) (Result, error) { return With(nil, name, r) }
+func All(name string, r io.Reader) (Result, error) { return With(Project{}, name, r) }
 
-// With is All with patterns of the project's own, which come before every
-// reader. Where a reader panics, the error is a *guard.Error that names the input.
-func With(patterns *Patterns, name string, r io.Reader) (result Result, err error) {
+// Project is what is known of the project whose output is read. The zero value
+// knows nothing.
+type Project struct {
+	Patterns *Patterns              // its own, which come before every reader; nil for none
+	Holds    func(file string) bool // whether its source tree holds a file; nil without a tree
+}
+
+// With is All with what is known of a project. Where a reader panics, the error
+// is a *guard.Error that names the input.
+func With(project Project, name string, r io.Reader) (result Result, err error) {
 	defer guard.Catch(name, &err)
 	count := &counter{r: r}
 	in := bufio.NewReaderSize(count, 64<<10)
 	out := newSink(name)
-	out.patterns = patterns
+	out.project = project
 	head, err := in.Peek(headSize)
 	if err != nil && err != io.EOF {
 		return out.result, fmt.Errorf("reading %s: %w", name, err)

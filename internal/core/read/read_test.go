@@ -246,7 +246,7 @@ func TestPatterns(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	r, err := With(patterns, "x", strings.NewReader("LP ready\nLP12 labels/crate.txt:3 field {kg} is unknown\n"))
+	r, err := With(Project{Patterns: patterns}, "x", strings.NewReader("LP ready\nLP12 labels/crate.txt:3 field {kg} is unknown\n"))
 	if err != nil || len(r.Symptoms) != 1 {
 		t.Fatalf("%v\n%s", err, show(r))
 	}
@@ -269,6 +269,24 @@ func TestPatterns(t *testing.T) {
 		change(&p)
 		if _, err := NewPatterns([]Pattern{p}); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("want %q, got %v", want, err)
+		}
+	}
+}
+
+// TestTree reads a row that only the project's tree makes sure of.
+func TestTree(t *testing.T) {
+	const text = "reading crates\nlabels/crate.txt(3) crates want a lid\nall read\n"
+	for _, test := range []struct {
+		name    string
+		project Project
+		want    int
+	}{
+		{"without a tree", Project{}, 0},
+		{"in the tree", Project{Holds: func(file string) bool { return file == "labels/crate.txt" }}, 1},
+		{"not in the tree", Project{Holds: func(string) bool { return false }}, 0},
+	} {
+		if r, err := With(test.project, "x", strings.NewReader(text)); err != nil || len(r.Symptoms) != test.want {
+			t.Errorf("%s: %v\n%s", test.name, err, show(r))
 		}
 	}
 }

@@ -177,7 +177,7 @@ func newRouter(out *sink) *router {
 func (r *router) take(number int, c *chunk, index int) {
 	s := &c.lines[index]
 	account := &r.out.result.Account
-	if r.out.patterns != nil && r.own(number, c.line(index)) {
+	if r.out.project.Patterns != nil && r.own(number, c.line(index)) {
 		return
 	}
 	if s.marks == 0 && !r.busy {
@@ -208,7 +208,7 @@ func (r *router) take(number int, c *chunk, index int) {
 
 // own reads a line by the project's own patterns.
 func (r *router) own(number int, text string) bool {
-	s, _, ok := r.out.patterns.Symptom(text)
+	s, _, ok := r.out.project.Patterns.Symptom(text)
 	if ok {
 		r.out.add(s, number, number)
 		r.out.result.Account.Symptom++

@@ -12,25 +12,24 @@ import (
 
 // sink takes what the readers find in one input.
 type sink struct {
-	result   Result
-	seen     map[sighting]int // to the symptom in the result
-	tools    map[string]bool
-	blocked  map[string]bool
-	cut      map[string]bool
-	done     map[string]bool
-	endings  endings           // of the tests in the result
-	lines    map[int]bool      // lines claimed in a document
-	patterns *Patterns         // the project's own
-	tree     func(string) bool // whether a path is a file of the project's tree; nil without one
-	claimed  int               // the last line that a reader took
-	added    int               // symptoms, each as often as it was seen
-	base     int               // lines that stand above what is being read
-	folder   string            // that make has entered
-	module   string            // that the lines at hand are of
-	test     string            // the test whose output is being read
-	unit     string            // and its suite
-	echo     string            // words of the failure that has been told already
-	inside   bool              // a document: what its tests print is not guessed at
+	result  Result
+	seen    map[sighting]int // to the symptom in the result
+	tools   map[string]bool
+	blocked map[string]bool
+	cut     map[string]bool
+	done    map[string]bool
+	endings endings      // of the tests in the result
+	lines   map[int]bool // lines claimed in a document
+	project Project
+	claimed int    // the last line that a reader took
+	added   int    // symptoms, each as often as it was seen
+	base    int    // lines that stand above what is being read
+	folder  string // that make has entered
+	module  string // that the lines at hand are of
+	test    string // the test whose output is being read
+	unit    string // and its suite
+	echo    string // words of the failure that has been told already
+	inside  bool   // a document: what its tests print is not guessed at
 }
 
 func newSink(name string) *sink {
@@ -174,7 +173,7 @@ func (o *sink) document(d *document, in *text) error {
 }
 
 // known reports whether a path is a file of the project's tree.
-func (o *sink) known(file string) bool { return o.tree != nil && o.tree(file) }
+func (o *sink) known(file string) bool { return o.project.Holds != nil && o.project.Holds(file) }
 
 func (o *sink) finish() {
 	o.result.Tools = sorted(o.tools)

@@ -110,6 +110,12 @@ func (t *Tree) Find(file, unit string) (name string, exact bool) {
 	return "", false
 }
 
+// Holds tells whether the tree has a file that a tool printed.
+func (t *Tree) Holds(file string) bool {
+	name, exact := t.Find(file, "")
+	return name != "" && exact
+}
+
 // bySuffix finds the one file that shares the longest tail of the path.
 func (t *Tree) bySuffix(file, unit string) string {
 	best, most, several := "", 0, false
