@@ -45,7 +45,7 @@ var goRules = []func(string) refs{
 		if !strings.HasPrefix(m, "cannot use ") {
 			return nil
 		}
-		found := refs{{Role: symptom.Expected, Name: typeName(before(behind(m, ") as "), " value in "))}, {Role: symptom.Actual, Name: typeName(goType(m))}}
+		found := refs{{Role: symptom.Expected, Name: typeName(before(behind(m, " as "), " value in "))}, {Role: symptom.Actual, Name: typeName(goType(m))}}
 		if strings.Contains(m, " does not implement ") {
 			found = append(found, symptom.Ref{Role: symptom.Owner, Name: typeName(before(behind(m, " does not implement "), " ("))})
 			if method := firstWord(strings.TrimRight(between(m, "(missing method ", ")"), ")")); method != "" {
@@ -123,6 +123,7 @@ func goType(m string) string {
 
 // typeName is a type without its type arguments: "jar.Lid[int]" is "jar.Lid".
 func typeName(t string) string {
+	t = before(t, " is ") // "*jar.Lid is pointer to interface, not interface"
 	if i := strings.IndexByte(t, '['); i > 0 && !strings.HasPrefix(t, "map[") {
 		t = t[:i]
 	}

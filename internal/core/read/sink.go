@@ -82,6 +82,7 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if len(s.Refs) == 0 && s.Test == "" {
 		s.Refs = anyRefs(s.Message)
 	}
+	facts(&s)
 	s.At, s.Count, s.Order = []symptom.At{at}, 1, len(o.result.Symptoms)
 	o.result.Symptoms = append(o.result.Symptoms, s)
 }

@@ -1,0 +1,64 @@
+package read
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// facts adds to a symptom what its message and its detail say in words that
+// many tools share, and takes off what names nothing. A reader's own facts come
+// first: they know which name plays which part.
+func facts(s *symptom.Symptom) {
+	s.Refs = slices.DeleteFunc(slices.Clone(s.Refs), func(r symptom.Ref) bool {
+		return r.Name == "" || (r.Role == symptom.Callee || r.Role == symptom.Missing) && strings.ContainsAny(r.Name, "*&") // a type, not a name
+	})
+	whole := s.Message
+	if s.Detail != "" {
+		whole += "\n" + s.Detail
+	}
+	if s.Named(symptom.Suggested) == "" {
+		if m := proposal.FindStringSubmatch(whole); m != nil {
+			s.Refs = slices.DeleteFunc(s.Refs, func(r symptom.Ref) bool { return r.Name == m[1] })
+			s.Refs = append(s.Refs, ref(symptom.Suggested, m[1]))
+		}
+	}
+	if s.Detail != "" && s.Named(symptom.Missing) == "" {
+		innermost(s)
+	}
+	if m := opened.FindStringSubmatch(whole); m != nil && s.Named(symptom.Module) == "" && s.Named(symptom.Missing) == "" {
+		s.Refs = append(s.Refs, ref(symptom.Missing, m[1]))
+	}
+}
+
+var (
+	// proposal is what a tool proposes: "did you mean 'lid'?", "maybe you
+	// meant `lid`", "a similar name exists: 'lid'".
+	proposal = regexp.MustCompile("(?i)(?:did you mean(?: to (?:use|call|write))?|perhaps you meant|maybe you meant|you might have meant|you may have meant|a similar name exists:?|with a similar name exists:)[ :]*(?:(?:the|a|an|instead)? ?)[‘'\"`“]([^‘’'\"`“”\\s]{2,80})[’'\"`”]")
+
+	// opened is the file that could not be: "ENOENT: no such file or directory,
+	// open 'x'", "cannot open file 'x'".
+	opened = regexp.MustCompile("(?i)(?:no such file or directory,? (?:open|scandir|stat|lstat|access|rename|unlink|mkdir|@ rb_sysopen -)|can(?:no|')t open (?:the )?(?:file )?|failed to open (?:stream: )?)[ :]*[‘'\"`“]([^‘’'\"`“”\\n]{2,200})[’'\"`”]")
+
+	// gone is what an inner line says of a name that is not there.
+	gone = regexp.MustCompile("(?:(?:Property|Method|Field|Member|Object literal may only specify known properties, and|Attribute|Type|Class|Function|Option|Key) )?[‘'\"`“]([^‘’'\"`“”\\s]{1,120})[’'\"`”] (?:does not exist|is not defined|is not exported|was not found|has been removed)(?: (?:in|on|from) (?:type |module |object |class )?[‘'\"`“]([^‘’'\"`“”]{1,200})[’'\"`”])?")
+)
+
+// innermost takes the names of the innermost line of a detail that tells of a
+// name that is not there: the lines around it say only where that led.
+func innermost(s *symptom.Symptom) {
+	lines := strings.Split(s.Detail, "\n")
+	for i := len(lines) - 1; i >= 0; i-- {
+		m := gone.FindStringSubmatch(lines[i])
+		if m == nil {
+			continue
+		}
+		s.Refs = append(s.Refs, ref(symptom.Missing, m[1]))
+		if m[2] != "" && s.Named(symptom.Owner) == "" {
+			s.Refs = append(s.Refs, ref(symptom.Owner, m[2]))
+		}
+		return
+	}
+}
