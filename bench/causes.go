@@ -44,6 +44,25 @@ func measureAccuracy(p *page) error {
 	return nil
 }
 
+// measureMet scores the reading of tools that no reader was written for.
+func measureMet(p *page) error {
+	batches, err := accuracy.Met(testdata + "/met")
+	if err != nil {
+		return err
+	}
+	p.section("Tools never met", "Outputs of tools that no reader was written for, labelled by reading and scored before anything was mended for them, ten at a time: at that first sight, and today. Recall and precision are of the diagnostics, kind, place and code of those that are read.")
+	p.table("outputs", "diagnostics", "when", "recall", "precision", "kind", "place", "code")
+	for _, b := range batches {
+		for _, line := range []struct {
+			when string
+			r    accuracy.Reading
+		}{{"first sight", b.FirstSight}, {"today", b.Today}} {
+			p.row(fmt.Sprint(line.r.Outputs), fmt.Sprint(line.r.Diagnostics), line.when, share(line.r.Recall), share(line.r.Precision), share(line.r.Kind), share(line.r.Place), share(line.r.Code))
+		}
+	}
+	return nil
+}
+
 func share(v float64) string {
 	if math.IsNaN(v) {
 		return ""

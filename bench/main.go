@@ -35,6 +35,9 @@ func run(ctx context.Context, size, cases int, out string) error {
 	defer os.RemoveAll(folder)
 	page := newPage(fmt.Sprintf("%d cores, %s/%s, %s", runtime.NumCPU(), runtime.GOOS, runtime.GOARCH, runtime.Version()))
 
+	if err := measureMet(page); err != nil {
+		return err
+	}
 	if err := measureAccuracy(page); err != nil {
 		return err
 	}

@@ -2,6 +2,8 @@ package notes
 
 import (
 	"fmt"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 )
@@ -96,5 +98,29 @@ func TestForms(t *testing.T) {
 				t.Errorf("got\n%s\nwant\n%s", got, strings.Join(test.want, "\n"))
 			}
 		})
+	}
+}
+
+// TestPages reads documents in the shapes in which they are met: pages as they
+// are saved, histories of an interface, lists of deprecations, what a machine
+// makes of commits. Beside each stands what a person reads in it.
+func TestPages(t *testing.T) {
+	names, err := filepath.Glob("testdata/pages/*.want")
+	if err != nil || len(names) == 0 {
+		t.Fatal("no pages", err)
+	}
+	for _, name := range names {
+		want, err := os.ReadFile(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		name = strings.TrimSuffix(name, ".want")
+		source, err := os.ReadFile(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := brief(Read(filepath.Base(name), "p", source)) + "\n"; got != string(want) {
+			t.Errorf("%s\ngot\n%s\nwant\n%s", name, got, want)
+		}
 	}
 }
