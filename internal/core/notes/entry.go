@@ -77,18 +77,22 @@ func (d *document) read(blocks []*block) {
 
 // enter puts a heading on the path; what it does not say itself it has from above.
 func (d *document) enter(h *block) {
-	for len(d.path) > 0 && d.path[len(d.path)-1].level >= h.level {
-		d.path = d.path[:len(d.path)-1]
-	}
 	words := h.text
 	next := heading{level: h.level, text: words, plain: plain(words), version: headingVersion(words), pkg: headingPackage(words), line: h.from}
 	if !strings.Contains(words, "`") {
 		next.kind = headingKind(next.plain)
 	}
+	minor := housekeeping[strings.ToLower(strings.Trim(next.plain, " :*"))]
+	for len(d.path) > 0 && d.path[len(d.path)-1].level >= h.level {
+		if last := d.path[len(d.path)-1]; last.level == h.level && last.version != "" && last.kind == "" && !last.topic && next.version == "" && (next.kind != "" || minor) {
+			break // a patch's version is set as small as what stands below it
+		}
+		d.path = d.path[:len(d.path)-1]
+	}
 	if next.version != "" && len(d.path) > 0 && d.path[len(d.path)-1].version != "" && next.pkg == "" && !aboutVersion(plain(words)) && !strings.HasPrefix(next.version, d.path[len(d.path)-1].version+".") {
 		next.version = "" // it is of something else
 	}
-	next.topic = len(d.path) > 0 && (next.version == "" || len(strings.Fields(words)) > 5) && next.kind == "" || next.version == "" && next.kind == ""
+	next.topic = !minor && (len(d.path) > 0 && (next.version == "" || len(strings.Fields(words)) > 5) && next.kind == "" || next.version == "" && next.kind == "")
 	if len(d.path) > 0 {
 		above := d.path[len(d.path)-1]
 		if next.version == "" || next.topic {

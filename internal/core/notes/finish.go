@@ -74,6 +74,9 @@ func (d *document) change(e *entry) Change {
 		title = firstSentence(unsigned(plainStart(words)))
 	}
 	title = unsigned(plain(title))
+	if strings.Trim(dateToken.ReplaceAllString(title, ""), " .,()–-") == "" { // the day of a release
+		title = ""
+	}
 	renames := renamesIn(words)
 	for _, p := range append(e.pairs, blockPairs(e.old, e.new)...) {
 		if !slices.ContainsFunc(renames, func(r Rename) bool { return r == p || LastPart(r.From) == LastPart(p.From) }) {

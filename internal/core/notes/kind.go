@@ -107,6 +107,9 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 		if !holdsPhrase(lower, rule.phrases) && !(holdsAny(lower, rule.hints...) && rule.re.MatchString(lower)) {
 			continue
 		}
+		if rule.kind == Removed && holdsPhrase(lower, announced) && !holdsPhrase(lower, gone) {
+			return Deprecated, true
+		}
 		if rule.kind == Behaviour && heading != "" && heading != Added && heading != Fixed || rule.kind == Deprecated && heading == Removed {
 			return heading, true
 		}
@@ -118,9 +121,15 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	return Behaviour, false
 }
 
+// announced tells of a removal that is still to come, gone of one that is done.
+var (
+	announced = phrases("will be removed|to be removed|is going to be removed|are going to be removed|may be removed|scheduled for removal")
+	gone      = phrases("was removed|were removed|has been removed|have been removed|is removed|are removed|removes|is gone|are gone")
+)
+
 // breakingWords say that something changes for users, whatever section they
 // stand in.
-var breakingWords = phrases("breaking|no longer|now defaults|now default|by default now|now requires|now require|now throws|now throw|now rejects|now raises|now fails|now an error|is now required|are now required|must now|dropped support|drop support|drops support|has been removed|have been removed|was removed|were removed|is removed|are removed|has been renamed|have been renamed|was renamed|were renamed|is renamed|are renamed|is now deprecated|are now deprecated|now deprecated|deprecated in favor of|deprecated in favour of")
+var breakingWords = phrases("breaking|no longer|now defaults|now default|by default now|now requires|now require|now throws|now throw|now rejects|now raises|now fails|now an error|is now required|are now required|must now|dropped support|drop support|drops support|has been removed|have been removed|was removed|were removed|is removed|are removed|has been renamed|have been renamed|was renamed|were renamed|is renamed|are renamed|is now deprecated|are now deprecated|now returns|now return|now takes|now take|now expects|now expect|now deprecated|deprecated in favor of|deprecated in favour of")
 
 // breaks reports whether words in lower case say that something breaks.
 func breaks(lower string) bool {
