@@ -7,7 +7,18 @@ import (
 	"unicausa/internal/core/symptom"
 )
 
-var verdictMarks = []string{"FAIL", "PASS", "ERROR", "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "^failure: ", "^error: ", "Testcase: ", "Test: "}
+var verdictMarks = append(verdictForms("FAIL", "PASS", "ERROR"), "BROKEN", "*failed*", "...ok", "... ok", "✘", "✗", "✖", "×", "❌", "✕", "✔", "✓", "failure ", "error ", "◼", "NOK", "[ok]", "XPASS", "^failing ", "^errored ", "^failed ", "^failure: ", "^error: ", "Testcase: ", "Test: ")
+
+// verdictForms are the forms in which words stand as verdicts, before a name or
+// behind it.
+func verdictForms(words ...string) (forms []string) {
+	for _, w := range words {
+		for _, lead := range []string{"^", "[", "[ ", "(", "*", "* ", "*** ", ".", ". ", ": ", "  ", "- ", "> ", "| ", "# ", "─ ", "\t"} {
+			forms = append(forms, lead+w)
+		}
+	}
+	return forms
+}
 
 // verdictWords are the words of a verdict, as they are printed.
 var verdictWords = []struct {
