@@ -75,7 +75,9 @@ func analyseLeg(a *store.Analysis, run *store.RunRef) (*triage.Report, error) {
 	before := counts(state)
 	state.Advance(next)
 	progress.Run, progress.Delta = &newest, delta(before, state)
-	progress.Delta.Worse = worse(newest, baseline, state)
+	if progress.Delta.Worse, err = worse(a, newest, baseline, state); err != nil {
+		return nil, err
+	}
 	return report, a.Save(progress)
 }
 
@@ -351,24 +353,43 @@ func counts(state *track.State) standing {
 }
 
 // worse tells whether a check does worse in a run than in its baseline: it
-// shows something new, or fails where it passed. A check without a baseline
-// had nothing against it.
-func worse(run store.RunRef, baseline []store.RunRef, state *track.State) bool {
-	passed := true
+// shows something new, fails where it passed, or lacks a test that it had. A
+// check without a baseline had nothing against it.
+func worse(a *store.Analysis, run store.RunRef, baseline []store.RunRef, state *track.State) (bool, error) {
+	var own []store.RunRef
 	for _, b := range baseline {
 		if b.Check == run.Check {
-			passed = b.Exit == 0
+			own = append(own, b)
 		}
 	}
-	if passed && run.Exit != 0 {
-		return true
+	if run.Exit != 0 && (len(own) == 0 || own[len(own)-1].Exit == 0) {
+		return true, nil
 	}
+	missing := map[string]bool{}
 	for _, t := range state.Symptoms {
-		if t.State == symptom.New && t.Status == track.Shown && t.Last == run.Number && slices.Contains(t.Checks, run.Check) {
-			return true
+		switch {
+		case t.State != symptom.New || t.Status != track.Shown || t.Last != run.Number:
+		case t.Kind == symptom.MissingTest: // every run lacks it; it is this check's if its baseline has it
+			missing[t.Unit+"\x00"+t.Test] = true
+		case slices.Contains(t.Checks, run.Check):
+			return true, nil
 		}
 	}
-	return false
+	if len(missing) == 0 {
+		return false, nil
+	}
+	results, err := a.Results(own)
+	if err != nil {
+		return false, err
+	}
+	for _, r := range results {
+		for _, t := range r.Tests {
+			if missing[t.Suite+"\x00"+t.Name] {
+				return true, nil
+			}
+		}
+	}
+	return false, nil
 }
 
 // delta says what a run changed.
