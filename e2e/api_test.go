@@ -214,15 +214,15 @@ func (noise) Read(p []byte) (int, error) {
 }
 
 // TestStrangeInputs holds that whatever is sent is stored and gives a sound
-// result or a clear word.
+// result or a clear word; a check that failed and says nothing is a symptom.
 func TestStrangeInputs(t *testing.T) {
 	c := here(t)
 	for _, test := range []struct {
 		name, text, format, problem string
 		symptoms                    int
 	}{
-		{"empty", "", "empty", "", 0},
-		{"binary", "\x7fELF\x00\x00\x01", "binary", "record the text that the tool printed", 0},
+		{"empty", "", "empty", "", 1},
+		{"binary", "\x7fELF\x00\x00\x01", "binary", "record the text that the tool printed", 1},
 		{"malformed XML", `<testsuite name="a"><testcase name="t"><failure message="no">x</failure></testcase><testcase`, "xml", "breaks off at line 1", 1},
 		{"invalid UTF-8", "a.c:1:1: error: b\xff\xfed\nrest\n", "text", "", 1},
 		{"no line end", "a.c:1:1: error: no", "text", "", 1},

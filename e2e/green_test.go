@@ -101,7 +101,7 @@ func TestEveryCheck(t *testing.T) {
 	causes := causesOf(t)
 	walked := ""
 	for id, c := range causes {
-		if strings.Contains(strings.Join(c.Checks, " "), "weigh a jar") {
+		if strings.Contains(strings.Join(c.Checks, " "), "weigh a jar") && strings.Contains(c.Title, "grams") {
 			walked = id
 		}
 	}

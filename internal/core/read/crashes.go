@@ -273,10 +273,6 @@ func crashHead(text string) (s symptom.Symptom, want, ok bool) {
 			_, s.Message, _ = strings.Cut(text, " : ")
 			s.Code = ""
 			return s, s.Message == "", true
-		case "unhandled ", "uncaught ":
-			if strings.HasPrefix(lower, "uncaught (in") || strings.HasPrefix(lower, "unhandledrejection") {
-				break
-			}
 		}
 		return crashOf(text), strings.HasSuffix(text, ":") || strings.HasSuffix(text, " :"), true
 	}

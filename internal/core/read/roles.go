@@ -22,8 +22,7 @@ type roles struct {
 // under is what the objects around one say.
 type under struct {
 	file, code, suite string
-	test, list        string // of the key that a list stands under: failures, passes
-	severity          severityLabel
+	list              string // of the key that a list stands under: failures, passes
 	depth             int
 }
 

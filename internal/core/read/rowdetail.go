@@ -51,7 +51,7 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 		o.end = l.Number
 		return more
 	}
-	if ok && r.stack == false && !excerpt(l.Text) && o.lines > 0 && r.labelled() && r.label.word != "class" && indent <= o.indent {
+	if ok && !r.stack && !excerpt(l.Text) && o.lines > 0 && r.labelled() && r.label.word != "class" && indent <= o.indent {
 		return pass
 	}
 	belongs := false

@@ -191,7 +191,7 @@ func headingOf(text string) (p position, ok bool) {
 		return p, false
 	}
 	for field := range strings.FieldsSeq(s) {
-		bare := strings.Trim(field, "[](){}<>*=:;,-─━═•·|#\"'`>❯●▶»✖⚠")
+		bare := strings.Trim(field, "[](){}<>*=:;,-─━═•·|#\"'`❯●▶»✖⚠")
 		if bare == "" {
 			continue
 		}

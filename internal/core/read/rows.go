@@ -49,9 +49,6 @@ type rowShape struct {
 	waiting []openRow
 }
 
-// mostWaiting bounds the rows of one shape that wait for another.
-const mostWaiting = 50
-
 var rowMarks = append([]string{
 	":1", ":2", ":3", ":4", ":5", ":6", ":7", ":8", ":9", ":0 ", "(1", "(2", "(3", "(4", "(5", "(6", "(7", "(8", "(9", "[1", "[2", "[3", "[4", "[5", "[6", "[7", "[8", "[9",
 	"line ", "line: ", "^1", "^2", "^3", "^4", "^5", "^6", "^7", "^8", "^9", "✖", "✗", "✘", "❌", "⚠", "▲", "(!)", "[!]", "🚨", "⨯", "@ ", ": [", "[err", "[warn", "[crit", "[emerg", "[alert", "severity", "notice:", "not found", "no such", "unable to", "could not", "invalid ", "missing ", "unexpected ", " SC", "^L1", "^L2", "^L3", "^L4", "^L5", "^L6", "^L7", "^L8", "^L9", "^#", "^L:", "^^ ",
@@ -249,7 +246,7 @@ func (g *rows) frame(l Line, r *row) bool {
 		return true
 	}
 	if _, ok := parseFrame(text); ok {
-		if r.message == "" && (excerpt(l.below(1)) || g.trace == false && r.indent > 0) { // a place that leads an excerpt, or stands below its message
+		if r.message == "" && (excerpt(l.below(1)) || !g.trace && r.indent > 0) { // a place that leads an excerpt, or stands below its message
 			return false
 		}
 		g.trace = true

@@ -27,8 +27,6 @@ type verdicts struct {
 	byWord  map[string][]*verdictTest // by the first word of their names, and by what stands behind the last separator
 	open    *verdictTest
 	blank   bool
-	lead    []string // the lines above, that may be of a verdict below them
-	leadAt  int
 	tree    []branch // the names that the one at hand stands below
 	passed  int
 	listing bool // a list of failures is being read
