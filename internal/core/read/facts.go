@@ -19,7 +19,7 @@ func facts(s *symptom.Symptom) {
 	if s.Detail != "" {
 		whole += "\n" + s.Detail
 	}
-	if s.Named(symptom.Suggested) == "" {
+	if s.Named(symptom.Suggested) == "" && containsAny(whole, " mean ", " meant ", "similar name") {
 		if m := proposal.FindStringSubmatch(whole); m != nil {
 			s.Refs = slices.DeleteFunc(s.Refs, func(r symptom.Ref) bool { return r.Name == m[1] })
 			s.Refs = append(s.Refs, ref(symptom.Suggested, m[1]))
@@ -28,9 +28,15 @@ func facts(s *symptom.Symptom) {
 	if s.Detail != "" && s.Named(symptom.Missing) == "" {
 		innermost(s)
 	}
-	if m := opened.FindStringSubmatch(whole); m != nil && s.Named(symptom.Module) == "" && s.Named(symptom.Missing) == "" {
-		s.Refs = append(s.Refs, ref(symptom.Missing, m[1]))
+	if s.Named(symptom.Module) == "" && s.Named(symptom.Missing) == "" && containsAny(whole, "o such file or directory", "annot open", "an't open", "ailed to open") {
+		if m := opened.FindStringSubmatch(whole); m != nil {
+			s.Refs = append(s.Refs, ref(symptom.Missing, m[1]))
+		}
 	}
+}
+
+func containsAny(text string, parts ...string) bool {
+	return slices.ContainsFunc(parts, func(p string) bool { return strings.Contains(text, p) })
 }
 
 var (
@@ -51,6 +57,9 @@ var (
 func innermost(s *symptom.Symptom) {
 	lines := strings.Split(s.Detail, "\n")
 	for i := len(lines) - 1; i >= 0; i-- {
+		if !containsAny(lines[i], " does not exist", " is not defined", " is not exported", " was not found", " has been removed") {
+			continue
+		}
 		m := gone.FindStringSubmatch(lines[i])
 		if m == nil {
 			continue
