@@ -17,7 +17,7 @@ import (
 type deprecated struct{}
 
 func init() {
-	registerStream(stream{order: 990, name: "deprecated", marks: []string{" deprecated"}, open: func() lineReader { return deprecated{} }})
+	registerStream(stream{order: 990, name: "deprecated", marks: []string{" deprecated"}, how: aWord, open: func() lineReader { return deprecated{} }})
 }
 
 func (deprecated) line(l Line, out *sink) verdict {

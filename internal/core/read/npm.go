@@ -27,7 +27,7 @@ type npm struct {
 }
 
 func init() {
-	registerStream(stream{order: 33, name: "npm", marks: []string{"^npm error", "^npm ERR!", "^npm warn", "^npm notice", "ERR_PNPM", "^ELIFECYCLE", "^error Command failed"}, open: func() lineReader { return &npm{} }})
+	registerStream(stream{order: 33, name: "npm", marks: []string{"^npm error", "^npm ERR!", "^npm warn", "^npm WARN", "^npm notice", "ERR_PNPM", "^ELIFECYCLE", "^error Command failed"}, open: func() lineReader { return &npm{} }})
 }
 
 func (n *npm) line(l Line, out *sink) verdict {

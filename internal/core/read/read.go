@@ -89,12 +89,13 @@ type document struct {
 
 // stream is a reader of lines. Readers are asked in rising order; a format
 // that cannot be mistaken goes before a general one. Marks are texts of which
-// every line that can begin something of its own holds one; they match in
-// either case.
+// every line that can begin something of its own holds one, in the way that
+// how says: as they are written, unless a reader says otherwise.
 type stream struct {
 	order int
 	name  string
 	marks []string
+	how   how
 	open  func() lineReader
 }
 

@@ -18,6 +18,8 @@ type Line struct {
 	Stamped bool // a timestamp stood before it
 	c       *chunk
 	index   int
+	marks   uint64 // the readers whose marks it has
+	marked  bool   // the reader that it is offered to is one of them
 }
 
 // above is the text of the n-th line before this one, below that of the n-th
@@ -73,15 +75,15 @@ func newLane() *lane {
 
 // line offers a line to the reader that holds an unfinished diagnostic, then
 // to those whose marks it has or that listen, in their order.
-func (a *lane) line(l Line, marks uint64, out *sink) verdict {
+func (a *lane) line(l Line, out *sink) verdict {
 	out.module = a.module
-	v := a.read(l, marks, out)
+	v := a.read(l, out)
 	a.module = out.module
 	return v
 }
 
-func (a *lane) read(l Line, marks uint64, out *sink) verdict {
-	held, want := a.holder, marks|a.awake
+func (a *lane) read(l Line, out *sink) verdict {
+	held, want := a.holder, l.marks|a.awake
 	a.holder = -1
 	if held < 0 {
 		return a.first(want, l, out)
@@ -133,6 +135,7 @@ var knowing = sync.OnceValue(func() (set uint64) {
 })
 
 func (a *lane) offer(n int, l Line, out *sink) verdict {
+	l.marked = l.marks&(1<<n) != 0
 	v := a.readers[n].line(l, out)
 	if v == more {
 		a.holder = n
@@ -184,8 +187,8 @@ func (r *router) take(number int, c *chunk, index int) {
 		account.Plain++
 		return
 	}
-	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index}
-	switch r.route(l, c.prefix(index), s.marks) {
+	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index, marks: s.marks}
+	switch r.route(l, c.prefix(index)) {
 	case pass:
 		if s.marks != 0 && troubled(l.Text) {
 			account.Unread++
@@ -218,14 +221,14 @@ func (r *router) own(number int, text string) bool {
 
 // route gives a line to its lane. A line without prefix that the main lane
 // does not want may go on with what the last prefix began.
-func (r *router) route(l Line, prefix string, marks uint64) verdict {
+func (r *router) route(l Line, prefix string) verdict {
 	if prefix != "" {
 		r.recent = r.lane(prefix)
-		return r.recent.line(l, marks, r.out)
+		return r.recent.line(l, r.out)
 	}
-	v := r.main.line(l, marks, r.out)
+	v := r.main.line(l, r.out)
 	if v == pass && r.recent != nil && r.recent.holder >= 0 {
-		return r.recent.line(l, marks, r.out)
+		return r.recent.line(l, r.out)
 	}
 	return v
 }
@@ -373,9 +376,9 @@ var streamMarks = sync.OnceValue(func() *marks {
 	if len(streams) > 64 {
 		panic("read: a mask has room for 64 stream readers")
 	}
-	lists := make([][]string, len(streams))
+	lists := make([]markList, len(streams))
 	for i, s := range streams {
-		lists[i] = s.marks
+		lists[i] = markList{texts: s.marks, how: s.how}
 	}
 	return newMarks(lists)
 })

@@ -67,7 +67,7 @@ func labels() (forms []string) {
 }
 
 func init() {
-	registerStream(stream{order: 1000, name: "rows", marks: rowMarks, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
+	registerStream(stream{order: 1000, name: "rows", marks: rowMarks, how: aWord, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
 }
 
 func (g *rows) line(l Line, out *sink) verdict {

@@ -7,9 +7,9 @@ var alarms = []string{"error", "fatal", "panic", "failed", "failure", "exception
 
 // alarmed finds the alarms; each is a list of its own.
 var alarmed = func() *marks {
-	lists := make([][]string, len(alarms))
+	lists := make([]markList, len(alarms))
 	for i, word := range alarms {
-		lists[i] = []string{word}
+		lists[i] = markList{texts: []string{word}, how: anyhow}
 	}
 	return newMarks(lists)
 }()
@@ -19,15 +19,14 @@ var alarmed = func() *marks {
 // brackets, in capitals). Words inside names, paths and addresses do not
 // count, nor do counts of zero.
 func troubled(text string) bool {
-	state := uint32(0)
+	m := alarmed
+	state := uint16(0)
 	for i := range len(text) {
-		state = alarmed.next[state&^hit+uint32(alarmed.class[text[i]])]
-		if state < hit {
+		if state = m.next[int(state)*rowLength+int(m.class[text[i]])]; state < m.hits {
 			continue
 		}
-		set := alarmed.found[int(state&^hit)/alarmed.width]
-		for n, word := range alarms {
-			if set&(1<<n) != 0 && label(text, i+1-len(word), i+1) {
+		for _, e := range m.found[state-m.hits] {
+			if label(text, i+1-len(e.text), i+1) {
 				return true
 			}
 		}

@@ -31,13 +31,13 @@ var verdictWords = []struct {
 	{"✘", symptom.Failed}, {"✗", symptom.Failed}, {"✖", symptom.Failed}, {"×", symptom.Failed}, {"❌", symptom.Failed}, {"✕", symptom.Failed}, {"◼", symptom.Failed}, {"✔", symptom.Passed}, {"✓", symptom.Passed}, {"✅", symptom.Passed}, {"↷", symptom.Skipped}, {"○", symptom.Skipped},
 }
 
-// verdictIn finds which of the words stand in a line, in either case; verdictStart
+// verdictIn finds which of the words stand in a line; verdictStart
 // tells of a byte whether one begins with it.
 var verdictIn, verdictStart = func() (*marks, [256]bool) {
 	var starts [256]bool
-	lists := make([][]string, len(verdictWords))
+	lists := make([]markList, len(verdictWords))
 	for i, v := range verdictWords {
-		lists[i] = []string{v.word}
+		lists[i] = markList{texts: []string{v.word}}
 		starts[v.word[0]] = true
 	}
 	return newMarks(lists), starts

@@ -49,7 +49,7 @@ type verdictTest struct {
 }
 
 func init() {
-	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, open: func() lineReader { return newVerdicts() }})
+	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, how: aWord, open: func() lineReader { return newVerdicts() }})
 }
 
 // notTests are words that a verdict stands beside when it is of no single test.
@@ -77,22 +77,32 @@ func (v *verdicts) index(t *verdictTest) {
 }
 
 // behindSeparator is what stands behind the last separator that may stand before a name.
-func behindSeparator(text string) string { return text[strings.LastIndexAny(text, ":. ")+1:] }
+func behindSeparator(text string) string {
+	i := len(text)
+	for i > 0 && text[i-1] != ':' && text[i-1] != '.' && text[i-1] != ' ' {
+		i--
+	}
+	return text[i:]
+}
 
 func (v *verdicts) listening() bool { return len(v.tests) > 0 || v.listing }
 
 func (v *verdicts) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)
-	indent := treeIndent(l.Text)
-	name, words, outcome, ok := verdictLineOf(l.Text)
-	if ok && v.open != nil && outcome != symptom.Failed && l.Text[0] == ' ' && indent > 6 {
-		ok = false
+	if l.marked {
+		indent := treeIndent(l.Text)
+		name, words, outcome, ok := verdictLineOf(l.Text)
+		if ok && v.open != nil && outcome != symptom.Failed && l.Text[0] == ' ' && indent > 6 {
+			ok = false
+		}
+		if ok {
+			v.open = nil
+			return v.verdict(l, name, words, outcome, indent, out)
+		}
 	}
-	if ok {
-		v.open = nil
-		return v.verdict(l, name, words, outcome, indent, out)
-	}
-	if v.listed(l, text) || v.section(l, text) || v.again(l, text) {
+	if text == "" {
+		v.listing = false
+	} else if v.listed(l, text) || l.marked && v.section(l, text) || v.again(l, text) {
 		return more
 	}
 	if v.open == nil {
