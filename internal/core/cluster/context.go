@@ -21,7 +21,7 @@ type Context struct {
 
 // PassedTests is the set of the tests that passed, for Context.
 func PassedTests(tests []symptom.Test) map[string]bool {
-	set := map[string]bool{}
+	set := make(map[string]bool, len(tests))
 	for _, t := range tests {
 		if t.Outcome == symptom.Passed {
 			set[testName(t.Name)] = true
