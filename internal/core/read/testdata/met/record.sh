@@ -20,7 +20,7 @@ sample() {
     rm -rf "$work/orchard" && mkdir -p "$work/orchard" && cd "$work/orchard" || return
     "$setup"
     "$@" >"$work/out" 2>&1 </dev/null
-    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" -e "s#[^ ('\"]*/node_modules/#node_modules/#g" -e "s#[^ ('\"]*/site-packages/#site-packages/#g" "$work/out" >"$here/outputs/$name"
+    sed -e "s#/private$work/orchard/##g" -e "s#$work/orchard/##g" -e "s#$work/orchard#/orchard#g" -e "s#$work##g" -e "s#[^ ]*/\.cache/#.cache/#g" -e "s#[^ ('\"]*/node_modules/#node_modules/#g" -e "s#[^ ('\"]*/site-packages/#site-packages/#g" -e "s#[^ ('\"]*/lib/python3#lib/python3#g" "$work/out" >"$here/outputs/$name"
     cd "$work" && echo "$name: $(wc -l <"$here/outputs/$name") lines"
 }
 
@@ -712,3 +712,277 @@ fn main() { let n: String = weigh(&vec![1]); println!("{}", undefined_row); }
 R
 }
 sample cargo-short.log cargo rust_files cargo check --quiet --message-format short
+
+# Sixth ten.
+boost_files() {
+    file payout_test.cc <<'C'
+#define BOOST_TEST_MODULE payout
+#include <boost/test/included/unit_test.hpp>
+#include <stdexcept>
+#include <string>
+int rate(const std::string &fruit) {
+    if (fruit != "pears") throw std::out_of_range("no rate for " + fruit);
+    return 3;
+}
+BOOST_AUTO_TEST_SUITE(rates)
+BOOST_AUTO_TEST_CASE(pears_have_one) { BOOST_CHECK_EQUAL(rate("pears"), 4); }
+BOOST_AUTO_TEST_CASE(error_is_returned) { BOOST_CHECK_THROW(rate("nuts"), std::out_of_range); }
+BOOST_AUTO_TEST_CASE(apples_have_one) { BOOST_TEST(rate("apples") == 3); }
+BOOST_AUTO_TEST_SUITE_END()
+BOOST_AUTO_TEST_CASE(weights) {
+    BOOST_REQUIRE(1 + 1 == 2);
+    BOOST_WARN(1 > 2);
+    BOOST_CHECK(3 > 4);
+    BOOST_CHECK_CLOSE(1.0, 1.2, 1.0);
+}
+C
+}
+boost_run() { g++ -o payout payout_test.cc && ./payout; }
+sample boost.log g++ boost_files boost_run
+catch2_files() {
+    file payout_test.cc <<'C'
+#define CATCH_CONFIG_MAIN
+#include <catch2/catch.hpp>
+#include <stdexcept>
+#include <string>
+int rate(const std::string &fruit) {
+    if (fruit != "pears") throw std::out_of_range("no rate for " + fruit);
+    return 3;
+}
+TEST_CASE("pears have a rate", "[rates]") { REQUIRE(rate("pears") == 4); }
+TEST_CASE("an error is returned for nuts", "[rates]") { REQUIRE_THROWS(rate("nuts")); }
+TEST_CASE("payouts are made") {
+    SECTION("of one crate") { CHECK(rate("pears") * 12 == 36); }
+    SECTION("of apples") { CHECK(rate("apples") == 3); }
+    SECTION("are printed") { CHECK_THAT("no receipt", Catch::Contains("total")); }
+}
+C
+}
+catch2_run() { g++ -o payout payout_test.cc && ./payout; }
+sample catch2.log g++ catch2_files catch2_run
+meson_files() {
+    file meson.build <<'M'
+project('orchard', 'c', version: '1.0', meson_version: '>=0.50')
+payout = executable('payout', 'src/payout.c')
+test('adds up', payout, args: ['12'])
+test('returns an error', payout, args: ['0'])
+test('reads a price', payout, args: ['nuts'])
+scales = dependency('scales', version: '>=2', required: false)
+run_target('pay', command: ['payout'], kwargs: {'gone': 1})
+M
+    file src/payout.c <<'C'
+#include <stdio.h>
+int main(int argc, char **argv)
+{
+    if (argv[1][0] == 'n') {
+        fprintf(stderr, "no price for %s\n", argv[1]);
+        return 1;
+    }
+    return 0;
+}
+C
+}
+meson_run() { meson setup build; sed -i '/run_target/d' meson.build; meson setup build >/dev/null; meson test -C build --print-errorlogs; }
+sample meson.log meson meson_files meson_run
+stylelint_files() {
+    file style/page.css <<'C'
+a { color: #FFFFFFF; colr: red; }
+a { margin: 0px; margin: 1px }
+.crateList {
+  display: block;
+  width: 10px;
+}
+@unknown x;
+C
+    file style/fine.css <<'C'
+p {
+  color: red;
+}
+C
+    file style/broken.css <<'C'
+.error {
+  color: red;
+C
+    file .stylelintrc.json <<<'{"extends": "stylelint-config-standard"}'
+    ln -s "$(dirname "$(dirname "$(dirname "$(readlink -f "$(command -v stylelint)")")")")" node_modules
+}
+sample stylelint.log stylelint stylelint_files stylelint --no-color "style/*.css"
+hlint_files() {
+    file src/Payout.hs <<'H'
+module Payout where
+import Data.List
+import Data.Maybe
+
+total rows = foldr (+) 0 (map kilos rows)
+kilos row = if row == Nothing then 0 else fromJust row
+names xs = concat (map show xs)
+isEmpty xs = length xs == 0
+H
+    file src/Broken.hs <<'H'
+module Broken where
+f x = case x of
+  (Just y
+H
+}
+sample hlint.log hlint hlint_files hlint src
+sass_files() {
+    file style/page.scss <<'S'
+@import "colours";
+$width: 100px;
+.crate {
+  width: $width / 3;
+  color: darken(#336699, 10%);
+  &:hover { color: red; }
+  margin: 1px;
+}
+.error { color: $gone; }
+S
+    file style/_colours.scss <<'S'
+$green: #0a0;
+S
+    file style/broken.scss <<'S'
+.warning {
+  color: red
+  margin 1px;
+}
+S
+}
+sass_run() { sass --no-color style/page.scss; sass --no-color style/broken.scss; }
+sample sass.log sass sass_files sass_run
+sphinx_files() {
+    file conf.py <<'P'
+project = "Orchard"
+extensions = ["sphinx.ext.autodoc"]
+html_theme_options = {"gone": True}
+P
+    file index.rst <<'R'
+Orchard
+===
+
+.. toctree::
+
+   payout
+   missing
+
+See :ref:`nowhere` and :doc:`gone`.
+
+.. unknown-directive:: x
+
+.. code-block:: nolang
+
+   x
+R
+    file payout.rst <<'R'
+Payout
+------
+
+* one
+ two
+
+An *open emphasis.
+
+.. automodule:: orchard.gone
+R
+    file stray.rst <<'R'
+Stray
+=====
+R
+}
+sample sphinx.log sphinx-build sphinx_files sphinx-build -q -N -b html . out
+trial_files() {
+    file test_payout.py <<'P'
+from twisted.internet import defer, reactor
+from twisted.trial import unittest
+
+
+def rate(fruit):
+    if fruit != "pears":
+        raise KeyError(fruit)
+    return 3
+
+
+class RateTests(unittest.TestCase):
+    def test_pears(self):
+        self.assertEqual(rate("pears"), 4)
+
+    def test_error_is_raised(self):
+        self.assertRaises(KeyError, rate, "nuts")
+
+    def test_apples(self):
+        return defer.maybeDeferred(rate, "apples")
+
+    def test_prints(self):
+        raise unittest.SkipTest("no printer")
+
+    def test_leaves_a_call(self):
+        reactor.callLater(100, rate, "pears")
+P
+}
+trial_run() { PYTHONPATH=. trial test_payout; }
+sample trial.log trial trial_files trial_run
+zig_files() {
+    file src/payout.zig <<'Z'
+const std = @import("std");
+const gone = @import("gone.zig");
+
+pub fn rate(fruit: []const u8) u32 {
+    const spare = 3;
+    var total: u32 = "twelve";
+    return totl + fruit.weight;
+}
+
+test "pears have a rate" {
+    try std.testing.expectEqual(@as(u32, 3), rate("pears"));
+}
+Z
+    file src/sums.zig <<'Z'
+const std = @import("std");
+fn add(a: i32, b: i32) i32 {
+    return a + b;
+}
+test "adds up" {
+    try std.testing.expectEqual(@as(i32, 3), add(1, 1));
+}
+test "returns an error when the list is empty" {
+    try std.testing.expect(add(0, 0) == 0);
+}
+test "reads a price" {
+    return error.NoPriceForPears;
+}
+Z
+}
+zig_run() { export ZIG_GLOBAL_CACHE_DIR=$PWD/.cache; zig test src/payout.zig; zig test src/sums.zig; }
+sample zig.log zig zig_files zig_run
+vala_files() {
+    file src/payout.vala <<'V'
+class Payout : Object {
+    private int spare = 3;
+    public int rate (string fruit) {
+        int total = "twelve";
+        return totl + fruit.weight;
+    }
+    public void print () {
+        foreach (var x in gone ()) { }
+        GLib.Thread.create<void*> (() => { return null; }, true);
+    }
+}
+int main () {
+    return 0
+}
+V
+    file src/fine.vala <<'V'
+class Scale : Object {
+    private int unused = 1;
+    public int weigh (string s) {
+        string unit = s;
+        return 3;
+    }
+    public int tare () {
+        Gone g = null;
+        return weigh (3);
+    }
+}
+V
+}
+vala_run() { valac -C src/payout.vala; valac -C src/fine.vala; }
+sample vala.log valac vala_files vala_run
