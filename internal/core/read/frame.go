@@ -169,15 +169,15 @@ func runtimeFunction(name string) bool {
 }
 
 // foreign are the parts of a path that only installed packages and runtimes have.
-var foreign = []string{"node_modules/", "/site-packages/", "/dist-packages/", "/vendor/", "/pkg/mod/", "/usr/lib/", "/usr/local/go/", "/usr/share/", "node:", "<", "/gems/", "/.cargo/", "/rustc/", "internal/process/", "/sysdeps/", "../csu/", "libsanitizer/", "libstdc++-v3/"}
+var foreign = []string{"node_modules/", "/site-packages/", "/dist-packages/", "/vendor/", "/pkg/mod/", "/usr/lib/", "/usr/local/go/", "/usr/share/", "/lib/python", "node:", "<", "/gems/", "/.cargo/", "/rustc/", "/internal/process/", "/sysdeps/", "../csu/", "/libsanitizer/", "/libstdc++-v3/"}
 
 // own tells whether a frame's file is the project's, as far as its path shows.
 func own(file string) bool {
-	file = strings.ReplaceAll(file, `\`, "/")
+	file = "/" + strings.ReplaceAll(file, `\`, "/")
 	for _, part := range foreign {
 		if strings.Contains(file, part) {
 			return false
 		}
 	}
-	return !strings.HasPrefix(file, "vendor/")
+	return true
 }

@@ -179,17 +179,23 @@ func (t *markTree) resolve(root, start uint32) *marks {
 }
 
 // in is the set of readers with a mark in the line.
-func (m *marks) in(line []byte) (set uint64) {
+func (m *marks) in(line []byte) uint64 { return marksIn(m, line) }
+
+// inText is the same of a line that is read already.
+func (m *marks) inText(line string) uint64 { return marksIn(m, line) }
+
+func marksIn[T string | []byte](m *marks, line T) (set uint64) {
 	for len(line) > 0 && (line[0] == ' ' || line[0] == '\t') {
 		line = line[1:]
 	}
 	state, next := m.start, m.next
-	for i, c := range line {
+	for i := range len(line) {
+		c := line[i]
 		if state = next[int(state)*rowLength+int(m.class[c])]; state < m.hits {
 			continue
 		}
 		for _, e := range m.found[state-m.hits] {
-			if set&e.readers != e.readers && e.stands(line, i+1) {
+			if set&e.readers != e.readers && stands(&e, line, i+1) {
 				set |= e.readers
 			}
 		}
@@ -199,7 +205,7 @@ func (m *marks) in(line []byte) (set uint64) {
 
 // stands reports whether the mark, which ends before a byte of a line, stands
 // there as it must.
-func (e *ending) stands(line []byte, end int) bool {
+func stands[T string | []byte](e *ending, line T, end int) bool {
 	from := end - len(e.text)
 	switch last := e.text[len(e.text)-1]; {
 	case e.how == written:
@@ -214,7 +220,7 @@ func (e *ending) stands(line []byte, end int) bool {
 
 // standsAlone reports whether a word is no part of a longer name, as in
 // "error.c", "error_path" and "/errors/fatal"; letters may go on.
-func standsAlone(line []byte, from, end int, whole bool) bool {
+func standsAlone[T string | []byte](line T, from, end int, whole bool) bool {
 	for end < len(line) && isLetter(line[end]) {
 		end++
 	}
@@ -237,7 +243,7 @@ func standsAlone(line []byte, from, end int, whole bool) bool {
 
 // numbersLine reports whether digits that go on at a byte of a line may be the
 // number of one: no version, share or count. Lead is what stands before them.
-func numbersLine(line []byte, at int, lead byte) bool {
+func numbersLine[T string | []byte](line T, at int, lead byte) bool {
 	dots := 0
 	for ; at < len(line) && (isDigit(line[at]) || line[at] == '.' && at+1 < len(line) && isDigit(line[at+1])); at++ {
 		if line[at] == '.' {

@@ -106,6 +106,7 @@ func (p *python) inside(l Line, out *sink) verdict {
 
 // pythonException reads "jar.JarError: the lid is stuck".
 func pythonException(text string) (symptom.Symptom, bool) {
+	text = strings.TrimPrefix(text, "Failure: ") // Twisted's
 	class, _, _ := strings.Cut(text, ": ")
 	class = strings.TrimSuffix(class, ":")
 	if !dotted(class) {

@@ -60,6 +60,10 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	case ok && r.bare() && r.labelled() && strings.HasPrefix(r.form, "n") && g.heading.file != "": // a row of a table
 	case excerpt(l.Text), caret(l.Text), caret(l.below(1)) && !ok, strings.HasPrefix(text, "│"), strings.HasPrefix(text, "╵"), strings.HasPrefix(text, "╷"), strings.HasPrefix(text, "-->"), strings.HasPrefix(text, "╭"), strings.HasPrefix(text, "╰"), strings.HasPrefix(text, "|"):
 		belongs = true
+	case o.Kind == symptom.TestFailure && !o.blank && !ok:
+		belongs = true
+	case o.placeless && o.Code != "" && (!ok || quietLabels[r.label.word]) && excerptAhead(l):
+		belongs = true
 	case o.blank && indent <= o.indent:
 	case ok && r.placed() && !r.labelled() && r.code == "" && indent > o.indent && o.placed():
 		belongs = true // where else it has to do with
@@ -104,6 +108,21 @@ func (g *rows) detail(l Line, r *row, ok bool, out *sink) verdict {
 	return more
 }
 
+// excerptAhead reports whether the excerpt that a headline is about stands below
+// a line, behind what else is said of it.
+func excerptAhead(l Line) bool {
+	for n := 0; n <= 8; n++ {
+		text := l.below(n)
+		if r, ok := parseRow(text); ok && r.labelled() && !quietLabels[r.label.word] {
+			return false
+		}
+		if excerpt(text) || boxed(text) {
+			return true
+		}
+	}
+	return false
+}
+
 // wrapped is the text of a table's cell that goes on from the row above: its
 // other columns are empty.
 func wrapped(text string) (cell string, ok bool) {
@@ -144,7 +163,7 @@ func (g *rows) placeBelow(o *openRow, text string, r *row, ok bool) {
 		}
 	}
 	if (o.File == "" || o.Line == 0) && own(p.file) {
-		o.File, o.Line, o.Column, o.placeless = p.file, p.line, p.column, false
+		o.File, o.Line, o.Column, o.placeless, o.Guess = p.file, p.line, p.column, false, false
 		o.Phase = symptom.PhaseCompile
 	}
 }

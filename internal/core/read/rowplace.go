@@ -1,6 +1,9 @@
 package read
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // placeAhead reports whether a headline of a rule and a message leads a block
 // that names its place.
@@ -71,7 +74,7 @@ func (g *rows) underneath(l Line, r *row, out *sink) verdict {
 // boxed reports whether a line draws the corner of a box around an excerpt.
 func boxed(text string) bool {
 	t := strings.TrimSpace(text)
-	return strings.HasPrefix(t, ",-[") || strings.HasPrefix(t, "╭─") || strings.HasPrefix(t, "┌─")
+	return t == "╷" || strings.HasPrefix(t, ",-[") || strings.HasPrefix(t, "╭─") || strings.HasPrefix(t, "┌─")
 }
 
 // wordsBelow is the given sureness where the next line has the message.
@@ -182,6 +185,35 @@ func (g *rows) headed(l Line) bool {
 	}
 	return false
 }
+
+// ruledHeading is the name between two rules across the page, above a line:
+//
+//	-----------------
+//	the lid
+//	  opens
+//	-----------------
+func ruledHeading(l Line) string {
+	var names []string
+	inside := false
+	for n := 1; n <= 15; n++ {
+		text := strings.TrimSpace(l.above(n))
+		switch rule := acrossPage(text); {
+		case rule && inside:
+			slices.Reverse(names)
+			return strings.Join(names, " ")
+		case rule:
+			inside = true
+		case inside && (text == "" || len(names) == 5):
+			return ""
+		case inside:
+			names = append(names, text)
+		}
+	}
+	return ""
+}
+
+// acrossPage reports whether a line is a rule across the page.
+func acrossPage(text string) bool { return len(text) > 9 && strings.Trim(text, "-=~") == "" }
 
 // headingOf reads a line that names the file which the rows below it are of:
 // nothing but a path, or a path among words that say so.

@@ -99,6 +99,9 @@ func (g *rows) line(l Line, out *sink) verdict {
 	}
 	o := openRow{Symptom: r.symptom(), from: l.Number, end: l.Number, at: l.Number, indent: r.indent, placeless: r.line == 0, wanting: r.message == "", guess: sure == guessed}
 	o.Guess = o.guess
+	if o.Kind == symptom.TestFailure && o.Test == "" {
+		o.Test, o.Phase, o.Tool = ruledHeading(l), symptom.PhaseTest, "tests"
+	}
 	g.last = l.Number
 	if sure == waiting {
 		return g.wait(&r, o, out)
@@ -127,7 +130,7 @@ const (
 // takes that of its heading.
 func (g *rows) judge(l Line, r *row) sureness {
 	words := r.message
-	if processEnded(words) || strings.HasPrefix(words, "last checkpoint: ") || strings.HasPrefix(words, "...") || r.labelled() && (excerpt("  "+strings.TrimLeft(words, "> ")) || caret(words) || strings.EqualFold(words, "called from")) || pointedAt(l, r) {
+	if processEnded(words) || strings.HasPrefix(words, "last checkpoint") || strings.HasPrefix(words, "...") || r.labelled() && (excerpt("  "+strings.TrimLeft(words, "> ")) || caret(words) || strings.EqualFold(words, "called from")) || pointedAt(l, r) {
 		return unsure
 	}
 	if passing(words) || r.label.word != "" && r.label.level == "" {

@@ -30,6 +30,9 @@ func (r *row) symptom() symptom.Symptom {
 	}
 	if name, rest, ok := unitVerdict(s.Message); ok {
 		s.Kind, s.Level, s.Phase, s.Tool, s.Test, s.Message = symptom.TestFailure, "error", symptom.PhaseTest, "tests", name, rest
+		if class, message, led := strings.Cut(rest, ": "); led && s.Code == "" && (isClass(class) || strings.Contains(class, "::")) {
+			s.Code, s.Message = class, message
+		}
 	}
 	if s.Code == "unittest" { // D's runtime, of an assertion in a unittest block
 		s.Kind, s.Level, s.Phase, s.Tool, s.Code, s.Test = symptom.TestFailure, "error", symptom.PhaseTest, "d", "", fmt.Sprintf("%s:%d", s.File, s.Line)

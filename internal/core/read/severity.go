@@ -17,7 +17,7 @@ type severity struct {
 var severityWords = map[string]severity{
 	"error": {"error", symptom.Error}, "err": {"error", symptom.Error}, "fatal": {"error", symptom.Error}, "fatal error": {"error", symptom.Error}, "internal error": {"error", symptom.Error},
 	"internal compiler error": {"error", symptom.Error}, "configuration error": {"error", symptom.Error}, "critical": {"error", symptom.Error}, "crit": {"error", symptom.Error}, "severe": {"error", symptom.Error},
-	"alert": {"error", symptom.Error}, "emerg": {"error", symptom.Error}, "emergency": {"error", symptom.Error}, "blocker": {"error", symptom.Error}, "failure": {"error", symptom.Error}, "problem": {"error", symptom.Error},
+	"alert": {"error", symptom.Error}, "emerg": {"error", symptom.Error}, "emergency": {"error", symptom.Error}, "blocker": {"error", symptom.Error}, "failure": {"error", symptom.Error}, "failed": {"error", symptom.TestFailure}, "problem": {"error", symptom.Error},
 	"syntax error": {"error", symptom.Error}, "parse error": {"error", symptom.Error}, "parser error": {"error", symptom.Error}, "parsing error": {"error", symptom.Error}, "compile error": {"error", symptom.Error}, "validation error": {"error", symptom.Error}, "type error": {"error", symptom.Error},
 	"validity error": {"error", symptom.Error}, "namespace error": {"error", symptom.Error}, "i/o error": {"error", symptom.Error}, "runtime error": {"error", symptom.Crash}, "build error": {"error", symptom.Error},
 	"panic": {"error", symptom.Crash}, "exception": {"error", symptom.Crash}, "unhandled exception": {"error", symptom.Crash}, "uncaught exception": {"error", symptom.Crash}, "uncaught error": {"error", symptom.Crash}, "unhandled error": {"error", symptom.Crash},
@@ -71,6 +71,9 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 		return letterAt(s, placed)
 	}
 	l.word, l.severity = word, severityWords[word]
+	if l.kind == symptom.TestFailure && !placed {
+		return l, false
+	}
 	upper := s[from:from+n] == strings.ToUpper(s[from:from+n])
 	at += n
 	if closing != 0 {

@@ -126,7 +126,7 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 		return cleanName(name), words, outcome, testName(cleanName(name))
 	}
 	// Behind the name: after dots, a colon or a gap, or as a mark.
-	for found := verdictIn.in([]byte(s)); found != 0; found &= found - 1 {
+	for found := verdictIn.inText(s); found != 0; found &= found - 1 {
 		v := verdictWords[bits.TrailingZeros64(found)]
 		i := strings.LastIndex(s, v.word)
 		if v.word[0] >= 0x80 {
@@ -141,8 +141,9 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 			continue
 		}
 		head, tail := s[:i], s[i+len(v.word):]
+		column := strings.HasPrefix(tail, "  ") && strings.HasSuffix(head, "  ") // in a table
 		tail = strings.TrimLeft(tail, "*]) .!|")
-		if tail != "" && tail[0] != '(' && tail[0] != '[' {
+		if tail != "" && tail[0] != '(' && tail[0] != '[' && !column {
 			continue
 		}
 		lead := strings.TrimRight(head, "*[(| ")
@@ -156,9 +157,25 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 			continue
 		}
 		name = cleanName(strings.TrimRight(lead, ".: "))
-		return name, "", v.outcome, testName(name)
+		if column {
+			words = inColumns(tail)
+		} else if class := strings.Trim(tail, "()"); class != tail && isClass(class) { // what ended it
+			words = class
+		}
+		return name, words, v.outcome, testName(name)
 	}
 	return "", "", "", false
+}
+
+// inColumns is what columns behind a verdict say, without how long a test took.
+func inColumns(s string) string {
+	var words []string
+	for column := range strings.SplitSeq(s, "  ") {
+		if column = strings.TrimSpace(column); column != "" && !duration(column) {
+			words = append(words, column)
+		}
+	}
+	return strings.Join(words, " ")
 }
 
 // splitWords parts a test's name from what is said of it on the same line.
@@ -171,9 +188,14 @@ func splitWords(s string) (name, words string) {
 	return s, ""
 }
 
-// cleanName takes durations and quotes off a name.
+// cleanName takes durations, quotes and what counts tests (3/12) off a name.
 func cleanName(s string) string {
 	s = strings.TrimSpace(s)
+	if _, n := leadingNumber(s); n > 0 && n < len(s) && s[n] == '/' {
+		if _, m := leadingNumber(s[n+1:]); m > 0 && strings.HasPrefix(s[n+1+m:], " ") {
+			s = strings.TrimSpace(s[n+1+m:])
+		}
+	}
 	for {
 		t := strings.TrimRight(s, " :.,")
 		if n := len(t); n > 3 && (t[n-1] == ')' || t[n-1] == ']') {

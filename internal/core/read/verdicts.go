@@ -44,8 +44,10 @@ type verdictTest struct {
 	body        []string
 	lines       int
 	words       string // behind the verdict, on its line
-	sure        bool   // the verdict can be nothing else
+	code        string
+	sure        bool // the verdict can be nothing else
 	at          position
+	told        bool // by another reader
 }
 
 func init() {
@@ -89,7 +91,7 @@ func (v *verdicts) listening() bool { return len(v.tests) > 0 || v.listing }
 
 func (v *verdicts) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)
-	if l.marked {
+	if l.marked || verdictIn.inText(l.Text) != 0 {
 		indent := treeIndent(l.Text)
 		name, words, outcome, ok := verdictLineOf(l.Text)
 		if ok && v.open != nil && outcome != symptom.Failed && l.Text[0] == ' ' && indent > 6 {
@@ -102,7 +104,7 @@ func (v *verdicts) line(l Line, out *sink) verdict {
 	}
 	if text == "" {
 		v.listing = false
-	} else if v.listed(l, text) || l.marked && v.section(l, text) || v.again(l, text) {
+	} else if v.listed(l, text) || l.marked && v.section(l, text) || v.again(l, text, out) {
 		return more
 	}
 	if v.open == nil {
@@ -143,11 +145,19 @@ func (v *verdicts) verdict(l Line, name, words string, outcome symptom.Outcome, 
 		out.testOutcome(symptom.Test{Suite: suite, Name: name, Outcome: outcome})
 		return took
 	}
+	code := ""
+	if class := strings.Trim(name, "()"); class != name && isClass(class) { // what ended the test that is named above
+		if head, said, cut := strings.Cut(l.above(1), "..."); cut && testName(cleanName(head)) {
+			name, words, code = cleanName(head), said, class
+		}
+	} else if isClass(words) {
+		code = words
+	}
 	if old := v.known(name, suite); old != nil {
 		v.open, v.blank = old, false
 		return more
 	}
-	t := &verdictTest{name: name, suite: suite, from: l.Number, end: l.Number, words: words, sure: !bareVerdict(l.Text)}
+	t := &verdictTest{name: name, suite: suite, from: l.Number, end: l.Number, words: words, code: code, sure: !bareVerdict(l.Text)}
 	t.body = append(t.body, v.above(l)...)
 	v.add(t)
 	v.open, v.blank = t, false
@@ -272,7 +282,7 @@ func (v *verdicts) listed(l Line, text string) bool {
 
 // again takes a line that names a test which was told of above, as lists of
 // failures at the end do.
-func (v *verdicts) again(l Line, text string) bool {
+func (v *verdicts) again(l Line, text string, out *sink) bool {
 	if len(v.tests) == 0 || len(text) > 300 || v.open != nil && len(l.Text) > len(text)+3 {
 		return false
 	}
@@ -293,10 +303,28 @@ func (v *verdicts) again(l Line, text string) bool {
 		if t.suite != "" && !strings.Contains(text, lastWord(t.suite)) {
 			continue
 		}
-		v.open, v.blank = t, false
+		if !v.accounted(t, l, out) {
+			v.open, v.blank = t, false
+		}
 		return true
 	}
 	return false
+}
+
+// accounted makes a crash that was read right above the name of a test, which a
+// rule ends, the account of its failure.
+func (v *verdicts) accounted(t *verdictTest, l Line, out *sink) bool {
+	list := out.result.Symptoms
+	if len(list) == 0 || !acrossPage(l.below(1)) {
+		return false
+	}
+	s := &list[len(list)-1]
+	if s.Kind != symptom.Crash || s.Test != "" || len(s.At) != 1 || l.Number-s.At[0].End > 5 {
+		return false
+	}
+	s.Kind, s.Phase, s.Test, s.Unit = symptom.TestFailure, symptom.PhaseTest, t.name, t.suite
+	t.told = true
+	return true
 }
 
 // body takes a line that is said of the open test.
@@ -342,7 +370,7 @@ func (v *verdicts) close(out *sink) {
 			out.result.Account.Plain += 1 + t.lines
 			continue
 		}
-		s := symptom.Symptom{Kind: symptom.TestFailure, Level: "error", Phase: symptom.PhaseTest, Tool: "tests", Unit: t.suite, Test: t.name, Message: t.words}
+		s := symptom.Symptom{Kind: symptom.TestFailure, Level: "error", Phase: symptom.PhaseTest, Tool: "tests", Unit: t.suite, Test: t.name, Code: t.code, Message: t.words}
 		body := strings.Join(t.body, "\n")
 		s.Detail = body
 		if s.Message == "" {
@@ -353,7 +381,9 @@ func (v *verdicts) close(out *sink) {
 			s.File, s.Line, s.Column = t.at.file, t.at.line, t.at.column
 		}
 		out.testOutcome(symptom.Test{Suite: t.suite, Name: t.name, Outcome: symptom.Failed})
-		out.add(s, t.from, t.end)
+		if !t.told {
+			out.add(s, t.from, t.end)
+		}
 	}
 	v.tests, v.byName, v.byWord = nil, map[string]*verdictTest{}, map[string][]*verdictTest{}
 }
