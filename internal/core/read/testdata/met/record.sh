@@ -986,3 +986,142 @@ V
 }
 vala_run() { valac -C src/payout.vala; valac -C src/fine.vala; }
 sample vala.log valac vala_files vala_run
+
+# Seventh ten.
+java_files() {
+    file src/Payout.java <<'J'
+package orchard;
+import java.util.*;
+import java.io.File;
+
+public class Payout {
+  private int spare = 1;
+  public static int Rate(String fruit) {
+    if (fruit == "pears") return 3;
+    try {
+      return Integer.parseInt(fruit);
+    } catch (Exception e) {
+    }
+    System.out.println("no rate");
+    return 0;
+  }
+}
+J
+}
+sample checkstyle.log checkstyle java_files checkstyle -c /sun_checks.xml src
+sample pmd.log pmd java_files pmd check --no-cache --no-progress -d src -R rulesets/java/quickstart.xml
+shunit2_files() {
+    file payout_test.sh <<'S'
+rate() { [ "$1" = pears ] && echo 3; }
+testPearsHaveARate() { assertEquals 4 "$(rate pears)"; }
+testErrorIsReturned() { assertFalse "nuts have none" "rate nuts"; }
+testApplesHaveARate() { assertNotNull "apples have no rate" "$(rate apples)"; }
+testPrints() { print_receipt; assertTrue 'a receipt is printed' $?; }
+. shunit2
+S
+}
+sample shunit2.log shunit2 shunit2_files sh payout_test.sh
+criterion_files() {
+    file payout_test.c <<'C'
+#include <criterion/criterion.h>
+#include <string.h>
+static int rate(const char *fruit) { return strcmp(fruit, "pears") ? 0 : 3; }
+Test(rates, pears_have_one) { cr_assert_eq(rate("pears"), 4); }
+Test(rates, error_is_returned) { cr_expect(rate("nuts") == 0); }
+Test(rates, apples_have_one) { cr_expect(rate("apples") == 3, "apples should have a rate"); cr_expect_str_eq("a", "b"); }
+Test(payouts, crash) { int *p = 0; *p = 1; }
+C
+}
+criterion_run() { gcc -o payout payout_test.c -lcriterion && ./payout --color=never; }
+sample criterion.log gcc criterion_files criterion_run
+doctest_files() {
+    file payout_test.cc <<'C'
+#define DOCTEST_CONFIG_IMPLEMENT_WITH_MAIN
+#include <doctest/doctest.h>
+#include <stdexcept>
+#include <string>
+int rate(const std::string &fruit) {
+    if (fruit != "pears") throw std::out_of_range("no rate for " + fruit);
+    return 3;
+}
+TEST_CASE("pears have a rate") { CHECK(rate("pears") == 4); }
+TEST_CASE("an error is returned for nuts") { CHECK_THROWS(rate("nuts")); }
+TEST_SUITE("payouts") {
+    TEST_CASE("are made") {
+        SUBCASE("of pears") { REQUIRE(rate("pears") * 12 == 36); }
+        SUBCASE("of apples") { CHECK(rate("apples") == 3); }
+    }
+    TEST_CASE("warn") { WARN(rate("pears") == 2); MESSAGE("rates are old"); }
+}
+C
+}
+doctest_run() { g++ -o payout payout_test.cc && ./payout --no-colors; }
+sample doctest.log g++ doctest_files doctest_run
+oxlint_files() {
+    file src/payout.js <<'J'
+const spare = 1;
+function rate(fruit) {
+  if (fruit == null) return NaN === fruit;
+  debugger;
+  for (let i = 0; i < 10; i--) {}
+  return { a: 1, a: 2 };
+}
+J
+    file src/broken.js <<'J'
+const x = ;
+J
+}
+sample oxlint.log oxlint oxlint_files oxlint src
+actionlint_files() {
+    file .github/workflows/ci.yaml <<'Y'
+on: push
+jobs:
+  test:
+    runs-on: ubunto-latest
+    steps:
+      - uses: actions/checkout@v4
+        with:
+          depth: 1
+      - run: echo ${{ matrix.fruit }}
+      - rum: make test
+Y
+    git init -q
+}
+sample actionlint.log actionlint actionlint_files actionlint -no-color -shellcheck=
+cobol_files() {
+    file payout.cob <<'C'
+       IDENTIFICATION DIVISION.
+       PROGRAM-ID. PAYOUT.
+       DATA DIVISION.
+       WORKING-STORAGE SECTION.
+       01 KILOS PIC 9(3).
+       01 NAME PIC X(3) VALUE "PEARS".
+       PROCEDURE DIVISION.
+           MOVE "TWELVE" TO KILOS.
+           ADD GONE TO KILOS.
+           CALL MISSING.
+           DISPLAY KILOS
+           IF KILOS > 3
+              GO TO NOWHERE.
+           STOP RUN.
+C
+}
+sample cobol.log cobc cobol_files cobc -Wall -x payout.cob
+coffee_files() {
+    file payout.coffee <<'C'
+rate = (fruit) ->
+  if fruit is "pears"
+    3
+   else
+    throw new Error "no rate"
+C
+    file run.coffee <<'C'
+prices = pears: 3
+total = (rows) -> rows.map (r) -> prices[r].kilos.toFixed 2
+console.log "reading rows, 0 errors"
+total ["pears", "apples"]
+C
+}
+coffee_run() { coffee -c payout.coffee; coffee run.coffee; }
+sample coffee.log coffee coffee_files coffee_run
+sample pydocstyle.log pydocstyle python_files pydocstyle weigh.py payout.py
