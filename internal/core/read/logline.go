@@ -60,7 +60,7 @@ func (g *logLine) line(l Line, out *sink) verdict {
 	if level == "" {
 		return noise
 	}
-	if r, ok := parseRow(l.Text); ok && r.placed() && !r.tail && r.labelled() && strings.HasPrefix(r.shape, "path") {
+	if r, ok := parseRow(l.Text); ok && r.placed() && !r.tail && r.labelled() && (!l.Stamped || strings.HasPrefix(r.shape, "path")) {
 		return pass // a tool's diagnostic behind a stamp
 	}
 	s := symptom.Symptom{Kind: symptom.Error, Level: level, Phase: symptom.PhaseRun, Tool: "log", Unit: logger, Message: message}

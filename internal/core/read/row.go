@@ -328,6 +328,8 @@ func (r *row) speaker(s string) int {
 		return 0
 	case strings.HasPrefix(s[n:], ": "):
 		rest = s[n+2:]
+	case strings.HasPrefix(s[n:], ":") && upperSeverity(s[n+1:]): // name:ERROR message
+		rest = s[n+1:]
 	case strings.EqualFold(s[:n], "caught") && strings.HasPrefix(s[n:], " "):
 		rest = s[n+1:]
 	default:
@@ -353,6 +355,12 @@ func (r *row) speaker(s string) int {
 		}
 	}
 	return 0
+}
+
+// upperSeverity reports whether s begins with a severity in capitals.
+func upperSeverity(s string) bool {
+	_, n := severityWord(s)
+	return n > 3 && s[:n] == strings.ToUpper(s[:n]) && n < len(s) && (s[n] == ' ' || s[n] == ':')
 }
 
 // lintWords are what a message without a severity or a rule says that is about

@@ -186,6 +186,53 @@ func (g *rows) headed(l Line) bool {
 	return false
 }
 
+// ruleBelow reports whether a place only leads to what is found there: a rule and
+// its message, deeper in the next line.
+//
+//	shelf.x:12 in function `open`:
+//	        D103: the lid is not described
+func ruleBelow(l Line, r *row) bool {
+	below := l.below(1)
+	text := strings.TrimSpace(below)
+	return r.code == "" && strings.HasSuffix(r.message, ":") && len(below)-len(text) > r.indent && numberedCode(text) > 0
+}
+
+// assertionCall reports whether a message begins with the assertion of a unit
+// test as it is called: "CHECK( lid == 4 ) …", "ASSERT_EQ(…)".
+func assertionCall(message string) bool {
+	name := before(message, "(")
+	for _, start := range []string{"CHECK", "REQUIRE", "ASSERT", "EXPECT"} {
+		if rest, ok := strings.CutPrefix(name, start); ok && len(name) < len(message) && (rest == "" || rest[0] == '_') {
+			return true
+		}
+	}
+	return false
+}
+
+// testAbove is the name of the test that a line stands in: between two rules, or
+// behind the words that say so, up to a rule.
+func testAbove(l Line) string {
+	if name := ruledHeading(l); name != "" {
+		return name
+	}
+	var names []string
+	for n := 1; n <= 15; n++ {
+		text := strings.TrimSpace(l.above(n))
+		if acrossPage(text) {
+			return ""
+		}
+		if name, ok := strings.CutPrefix(text, "TEST CASE:"); ok {
+			names = append(names, strings.TrimSpace(name))
+			slices.Reverse(names)
+			return strings.Join(names, " ")
+		}
+		if above := l.above(n); text != "" && len(above) > len(text) && !strings.ContainsAny(text, ":()") { // a part of the case
+			names = append(names, text)
+		}
+	}
+	return ""
+}
+
 // ruledHeading is the name between two rules across the page, above a line:
 //
 //	-----------------

@@ -61,7 +61,7 @@ func labels() (forms []string) {
 		forms = append(forms, "^"+w)
 	}
 	for _, w := range alarms {
-		forms = append(forms, "^"+w, w+":", w+" :", w+"]", w+")", w+"[", w+"(", w+"-", w+"*", w+">", "["+w, "("+w, "| "+w, "- "+w, "> "+w, "*"+w, "# "+w, "; "+w, w+"  ", "  "+w, ": "+w)
+		forms = append(forms, "^"+w, w+":", w+" :", w+"]", w+")", w+"[", w+"(", w+"-", w+"*", w+">", "["+w, "("+w, "| "+w, "- "+w, "> "+w, "*"+w, "# "+w, "; "+w, w+"  ", "  "+w, ": "+w, ":"+w+" ")
 	}
 	return forms
 }
@@ -94,13 +94,19 @@ func (g *rows) line(l Line, out *sink) verdict {
 	if sure == unsure {
 		return pass
 	}
+	if r.placed() && ruleBelow(l, &r) {
+		r.message, sure = "", certain
+	}
 	if len(out.result.Symptoms) > 0 && r.line == 0 && verdictOver(r.message) {
 		return noise
 	}
 	o := openRow{Symptom: r.symptom(), from: l.Number, end: l.Number, at: l.Number, indent: r.indent, placeless: r.line == 0, wanting: r.message == "", guess: sure == guessed}
+	if asserted, ok := strings.CutPrefix(l.above(1), "ASSERT:"); ok && o.Test != "" {
+		o.Message, o.from, o.at, o.guess = asserted, l.Number-1, l.Number-1, false
+	}
 	o.Guess = o.guess
-	if o.Kind == symptom.TestFailure && o.Test == "" {
-		o.Test, o.Phase, o.Tool = ruledHeading(l), symptom.PhaseTest, "tests"
+	if o.Level == "error" && o.Test == "" && (o.Kind == symptom.TestFailure || assertionCall(o.Message)) {
+		o.Kind, o.Test, o.Phase, o.Tool = symptom.TestFailure, testAbove(l), symptom.PhaseTest, "tests"
 	}
 	g.last = l.Number
 	if sure == waiting {

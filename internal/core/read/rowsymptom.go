@@ -98,7 +98,8 @@ func workflowCommand(text string) (r row, ok bool) {
 }
 
 // unitVerdict reads what unit test libraries of C print behind a place:
-// "F:case:test:0: message", "test:FAIL: message", and Boost's "in "test": message".
+// "F:case:test:0: message", "test:FAIL: message", Boost's "in "test": message", and
+// what a test of a shell ends with: "test() returned non-zero return code.".
 func unitVerdict(message string) (name, rest string, ok bool) {
 	parts := strings.SplitN(message, ":", 5)
 	if len(parts) == 5 && (parts[0] == "F" || parts[0] == "E") && leadingDigits(parts[3]) {
@@ -106,6 +107,9 @@ func unitVerdict(message string) (name, rest string, ok bool) {
 	}
 	if len(parts) > 2 && parts[1] == "FAIL" && !strings.Contains(parts[0], " ") {
 		return parts[0], strings.TrimSpace(strings.Join(parts[2:], ":")), true
+	}
+	if name, cut := strings.CutSuffix(message, "() returned non-zero return code."); cut && !strings.Contains(name, " ") {
+		return name, strings.TrimPrefix(message, name+"() "), true
 	}
 	if inner, cut := strings.CutPrefix(message, `in "`); cut {
 		if name, rest, ok = strings.Cut(inner, `": `); ok {

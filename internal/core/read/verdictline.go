@@ -185,6 +185,9 @@ func splitWords(s string) (name, words string) {
 			return name, words
 		}
 	}
+	if name, words, ok := strings.Cut(s, ": "); ok && words == strings.ToUpper(words) && strings.HasSuffix(words, "!") { // CRASH!
+		return name, words
+	}
 	return s, ""
 }
 

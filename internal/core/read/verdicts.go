@@ -179,12 +179,22 @@ func (v *verdicts) above(l Line) []string {
 	var lines []string
 	for n := 1; n <= 12; n++ {
 		text := l.above(n)
-		if strings.TrimSpace(text) == "" || treeIndent(text) <= indent {
+		if strings.TrimSpace(text) == "" || treeIndent(text) <= indent && !unmarked(text) {
 			break
+		}
+		if unmarked(text) {
+			text = text[strings.IndexByte(text, ']')+1:]
 		}
 		lines = append([]string{text}, lines...)
 	}
 	return lines
+}
+
+// unmarked reports whether a line stands behind an empty mark, as wide as a
+// verdict: "[----] ".
+func unmarked(text string) bool {
+	end := strings.IndexByte(text, ']')
+	return end > 2 && end < 12 && text[0] == '[' && strings.Trim(text[1:end], "-= ") == ""
 }
 
 // known is the test that was told of already under a name, or a longer one.
@@ -339,7 +349,7 @@ func (v *verdicts) body(l Line, text string, out *sink) verdict {
 		return more
 	}
 	indent := len(l.Text) - len(strings.TrimLeft(l.Text, " \t"))
-	if t.lines > 300 || v.blank && indent == 0 || totalsLine(text) {
+	if t.lines > 300 || v.blank && indent == 0 || totalsLine(text) || t.lines == 0 && unmarked(text) {
 		v.open = nil
 		return pass
 	}
