@@ -221,7 +221,7 @@ func wrapper(s string) int {
 	}
 	if s[0] == '[' {
 		end := strings.IndexByte(s, ']')
-		if end < 2 || end > 40 || !nameLike(s[1:end]) || levels[strings.ToLower(s[1:end])] || end+1 >= len(s) || s[end+1] != ' ' {
+		if end < 2 || end > 40 || !nameLike(s[1:end]) || levels[strings.ToLower(s[1:end])] || capitalCode(s[1:end]) || end+1 >= len(s) || s[end+1] != ' ' {
 			return 0
 		}
 		return end + 2
@@ -251,6 +251,12 @@ func wrapper(s string) int {
 		return bar + 2
 	}
 	return 0
+}
+
+// capitalCode reports whether s is a code and no service's name: in capitals, with a
+// digit or an underscore.
+func capitalCode(s string) bool {
+	return strings.ContainsAny(s, "_0123456789") && strings.ToUpper(s) == s
 }
 
 // nameLike tells whether s is a name: it starts with a letter or @ and holds

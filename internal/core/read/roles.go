@@ -29,8 +29,8 @@ var (
 	fileKeys     = keysOf("file filename filepath path uri source sourcefile sourcepath relativepath resource document absolutepath srcfile inputfile target")
 	lineKeys     = keysOf("line linenumber lineno lnum row startline beginline linestart startlinenumber beginlinenumber firstline")
 	columnKeys   = keysOf("column columnnumber col colno startcolumn begincolumn columnstart char character colnumber firstcolumn")
-	placeKeys    = keysOf("location loc position pos posn start begin range region span place from physicallocation artifactlocation locations lines positions sourceline primarylocation where frame")
-	messageKeys  = keysOf("message msg messagetext text description desc issuetext detail details longmessage reason summary title what shortmessage error info note evidence")
+	placeKeys    = keysOf("location loc position pos posn start begin range region span place from physicallocation artifactlocation locations lines positions sourceline primarylocation where frame labels spans")
+	messageKeys  = keysOf("message msg messagetext text description desc issuetext detail details longmessage reason summary title what shortmessage error info note evidence original")
 	ruleKeys     = keysOf("ruleid rule code check checkid checkname copname cop linter fromlinter testid messageid symbol smelltype identifier errorcode rulename violation warningcode bugtype id kindcode lintid type source key policy plugincode inspection category name")
 	severityKeys = keysOf("severity level loglevel priority type category impact errortype severitylevel kind issueseverity rank seriousness")
 	statusKeys   = keysOf("status result outcome state success passed ok pass")
@@ -143,7 +143,7 @@ func (r *roles) finding(v *jsonValue, u *under) bool {
 		if (k == "type" || k == "id" || k == "category" || k == "source" || k == "key") && code != "" {
 			return false
 		}
-		code = text
+		code = innerRule(text)
 		return true
 	})
 	sev, named := r.severity(v)
@@ -152,6 +152,11 @@ func (r *roles) finding(v *jsonValue, u *under) bool {
 			sev, named = l, true
 		}
 	}
+	if class, said, led := strings.Cut(message, ": "); led && sev.kind == symptom.Crash && (isClass(class) || strings.Contains(class, "::") && !strings.Contains(class, " ")) {
+		code, message = class, said
+	}
+	status, ended := outcomeOf(v)
+	assertion := ended && status == symptom.Failed && !named && u.suite != ""
 	switch {
 	case line == 0 && file == "" && (code == "" || !named || sev.level == "note"):
 		return false
@@ -160,12 +165,15 @@ func (r *roles) finding(v *jsonValue, u *under) bool {
 	case named && sev.level == "":
 		return true // told to be none
 	}
-	if status, ok := outcomeOf(v); ok && status != symptom.Failed {
+	if ended && status != symptom.Failed {
 		return true
 	}
 	s := symptom.Symptom{Kind: sev.kind, Level: sev.level, Phase: symptom.PhaseCompile, Tool: "report", Code: code, File: fileURI(file), Line: line, Column: column, Message: strings.TrimSpace(before(strings.TrimSpace(message), "\n"))}
 	if !named {
 		s.Kind, s.Level = plainKind(code, message)
+	}
+	if assertion { // of the test around it
+		s.Kind, s.Level, s.Phase, s.Test, s.Code = symptom.TestFailure, "error", symptom.PhaseTest, u.suite, ""
 	}
 	if s.Level != "error" && deprecates(message+" "+code) {
 		s.Kind, s.Refs = symptom.Deprecation, deprecatedName(message)

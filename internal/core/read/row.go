@@ -305,7 +305,7 @@ func (r *row) letterAndPlace(s string) int {
 // ruleLead reports whether a line begins with the name of a rule that nothing
 // else is written as: "no-free-form: …", "name[casing]: …".
 func ruleLead(s string) bool {
-	if colon := strings.Index(s[:min(len(s), 100)], ": "); colon < 3 || s[colon-1] != ']' && !strings.ContainsAny(s[:colon], "-_") {
+	if colon := strings.Index(s[:min(len(s), 100)], ": "); colon < 3 || s[0] == '@' || s[colon-1] != ']' && !strings.ContainsAny(s[:colon], "-_") {
 		return false
 	}
 	code, n := codeAt(s)

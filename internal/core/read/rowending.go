@@ -11,7 +11,7 @@ func (r *row) ending(shape *strings.Builder) {
 			if !r.bracket(m, shape) {
 				return
 			}
-		case r.line == 0 && r.numbers && r.tailPlace(m):
+		case r.line == 0 && r.numbers && !r.caret && r.tailPlace(m):
 			shape.WriteString("P")
 		case r.code == "" && (r.line > 0 || r.labelled()) && r.spaced(m):
 			shape.WriteString("  C")

@@ -60,7 +60,11 @@ func (g *rows) underneath(l Line, r *row, out *sink) verdict {
 	}
 	head.message = strings.TrimPrefix(strings.TrimPrefix(head.message, "x "), "! ")
 	if code, n := codeAt(head.message); n > 0 && head.code == "" {
-		head.code, head.message = code, head.message[n:]
+		if head.message = head.message[n:]; code[0] == '@' { // a package speaks
+			head.unit = code
+		} else {
+			head.code = code
+		}
 	}
 	if strings.HasPrefix(strings.TrimSpace(above), "! ") {
 		head.label.severity = severityWords["warning"]

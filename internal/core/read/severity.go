@@ -71,10 +71,10 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 		return letterAt(s, placed)
 	}
 	l.word, l.severity = word, severityWords[word]
-	if l.kind == symptom.TestFailure && !placed {
+	upper := s[from:from+n] == strings.ToUpper(s[from:from+n])
+	if l.kind == symptom.TestFailure && !(placed && upper && strings.HasPrefix(s[from+n:], ":")) {
 		return l, false
 	}
-	upper := s[from:from+n] == strings.ToUpper(s[from:from+n])
 	at += n
 	if closing != 0 {
 		if at < len(s) && s[at] == '/' && !(quietLabels[l.word] && l.word != "info") { // [Warning/rule]
@@ -125,6 +125,9 @@ func labelAt(s string, placed bool) (l severityLabel, ok bool) {
 		l.strong = true
 	case strings.HasPrefix(rest, ":") && placed:
 		l.strong = true
+	case strings.HasPrefix(rest, " ") && placed && strings.Contains(word, " ") && !upper: // a sentence begins with it
+		l.strong = true
+		return l, true
 	case strings.HasPrefix(rest, " ") && (upper || placed):
 		l.strong = true
 	case strings.HasPrefix(rest, " ") && numberedCode(rest[1:]) > 0, strings.HasPrefix(rest, " near line "), strings.HasPrefix(rest, " at line "), strings.HasPrefix(rest, " on line "), strings.HasPrefix(rest, " in line "):

@@ -241,7 +241,7 @@ func duration(s string) bool {
 
 // testName reports whether s may be the name of a test.
 func testName(s string) bool {
-	if s == "" || len(s) > 300 || isDigit(s[0]) && !strings.ContainsAny(s, "abcdefghijklmnopqrstuvwxyz") || strings.ContainsAny(s[:1], "=-.#<{") {
+	if s == "" || len(s) > 300 || strings.ContainsAny(s, "✘✗✖✔✓") || isDigit(s[0]) && !strings.ContainsAny(s, "abcdefghijklmnopqrstuvwxyz") || strings.ContainsAny(s[:1], "=-.#<{") {
 		return false
 	}
 	lowered := strings.ToLower(s)
