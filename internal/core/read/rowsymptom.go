@@ -133,6 +133,9 @@ func diedOrWarned(message string) (symptom.Kind, string) {
 // plainKind is what a row without a severity is: what breaks is an error, all
 // else the finding of a linter.
 func plainKind(code, message string) (symptom.Kind, string) {
+	if capitalCode(code) && strings.Contains(code, "_") { // MISSING_EXPORT
+		return symptom.Error, "error"
+	}
 	lower := strings.ToLower(message)
 	for _, words := range []string{"syntax error", "unbound identifier", "parse error"} {
 		if strings.Contains(lower, words) {
