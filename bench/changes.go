@@ -53,7 +53,7 @@ func measureChanges(ctx context.Context, p *page, folder string, size int) error
 	return measureReading(p)
 }
 
-// measureReading reads a change log of 20,000 lines and compares lock files of
+// measureReading reads a change log of 25,000 lines and compares lock files of
 // 5,000 packages.
 func measureReading(p *page) error {
 	sample, err := os.ReadFile("internal/core/notes/testdata/changelog.md")
@@ -62,7 +62,7 @@ func measureReading(p *page) error {
 	}
 	_, body, _ := strings.Cut(string(sample), "### Breaking")
 	var long strings.Builder
-	for i := range 20_000/(strings.Count(body, "\n")+3) + 1 {
+	for i := range 25_000/(strings.Count(body, "\n")+3) + 1 {
 		fmt.Fprintf(&long, "\n## %d.0.0\n\n### Breaking%s", i, body)
 	}
 	p.section("Notes and lock files", "A change log of that many lines read into its changes, and two lock files of npm with that many packages each, read and compared. Each is the best of ten.")

@@ -62,7 +62,7 @@ var alone = regexp.MustCompile(`^@?[A-Za-z_$][\w$]*(?:(?:\.|::|->|#|/)[\w$]+)*(?
 func nameAlone(text string) bool {
 	text = strings.TrimSpace(text)
 	name := plain(text)
-	if len(name) > 200 || !alone.MatchString(name) {
+	if blank := strings.IndexByte(name, ' '); len(name) > 200 || blank > 0 && !strings.ContainsAny(name[:blank], "(<") || !alone.MatchString(name) {
 		return false
 	}
 	return strings.HasPrefix(text, "`") || strings.ContainsAny(name, ".:(#_") && !strings.HasSuffix(name, ".")

@@ -46,6 +46,9 @@ func (d *document) finish() []Change {
 	return changes
 }
 
+// longestDate bounds the length of a day as it stands in a title.
+const longestDate = 40
+
 // change is what an entry says; one without words, and one that only leads in,
 // has no title.
 func (d *document) change(e *entry) Change {
@@ -53,7 +56,7 @@ func (d *document) change(e *entry) Change {
 	text, version := dress.words, e.head.version
 	var kind Kind
 	told := true
-	if m := since.FindStringSubmatch(text[:min(len(text), 60)]); m != nil {
+	if m := sinceIn(text); m != nil {
 		text, kind, version = text[len(m[0]):], sinceKinds[strings.ToLower(m[1])], m[2]
 	}
 	words := oneLine(text)
@@ -74,7 +77,7 @@ func (d *document) change(e *entry) Change {
 		title = firstSentence(unsigned(plainStart(words)))
 	}
 	title = unsigned(plain(title))
-	if strings.Trim(dateToken.ReplaceAllString(title, ""), " .,()–-") == "" { // the day of a release
+	if len(title) < longestDate && strings.ContainsAny(title, "0123456789") && strings.Trim(dateToken.ReplaceAllString(title, ""), " .,()–-") == "" { // the day of a release
 		title = ""
 	}
 	renames := renamesIn(words)
@@ -224,7 +227,10 @@ var preRelease = regexp.MustCompile(`^(\d+(?:\.\d+)*)[-.]?(?i:alpha|beta|rc|pre|
 // leadsTo reports whether a version is a pre-release of a release, or of a later
 // pre-release of the same.
 func leadsTo(early, late string) bool {
-	m := preRelease.FindStringSubmatch(early)
+	var m []string
+	if strings.Trim(early, "0123456789.") != "" {
+		m = preRelease.FindStringSubmatch(early)
+	}
 	if m == nil {
 		return false
 	}
@@ -271,13 +277,23 @@ func reorder(changes []Change) {
 // since begins an entry that tells the version by itself: "Changed in version 3.2: …".
 var since = regexp.MustCompile(`^(?i:\W{0,2}(added|new|changed|deprecated|removed) in (?:version |release )?v?(\d[\w.]*\w)\W{0,2}:\s*)`)
 
+// sinceIn is what such a text tells: all of it, the word and the version; nil
+// for another text.
+func sinceIn(text string) []string {
+	head := text[:min(len(text), 60)]
+	if !strings.Contains(head, " in ") {
+		return nil
+	}
+	return since.FindStringSubmatch(head)
+}
+
 var sinceKinds = map[string]Kind{"added": Added, "new": Added, "changed": Behaviour, "deprecated": Deprecated, "removed": Removed}
 
 // signs are labels before an entry's words.
 var signs = regexp.MustCompile(`^(?:(?i:breaking( change)?s?|deprecat(ed|ion)|removed|added|fixed|changed)\b!?|[0-9a-f]{7,40}):\s*`)
 
 func unsigned(text string) string {
-	if strings.IndexByte(text[:min(len(text), 50)], ':') < 0 {
+	if colon := strings.IndexByte(text[:min(len(text), 50)], ':'); colon < 0 || strings.Count(text[:colon], " ") > 1 {
 		return text
 	}
 	return signs.ReplaceAllString(text, "")

@@ -133,7 +133,10 @@ var breakingWords = phrases("breaking|no longer|now defaults|now default|by defa
 
 // breaks reports whether words in lower case say that something breaks.
 func breaks(lower string) bool {
-	return holdsPhrase(mended.ReplaceAllString(lower, ""), breakingWords)
+	if strings.Contains(lower, "no longer") {
+		lower = mended.ReplaceAllString(lower, "")
+	}
+	return holdsPhrase(lower, breakingWords)
 }
 
 // mended says that a fault is gone, or was of what is gone: a repair.

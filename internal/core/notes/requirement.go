@@ -27,19 +27,20 @@ const (
 	requiredVersion = "`?(?:>=|≥|=>|\\^|~>?|at least)?\\s*`?v?(\\d+(?:\\.\\d+)*)`?"
 )
 
-// requirementRules find a name and a version; the flag says that the version
-// is the last that is not enough.
+// requirementRules find a name and a version in texts that hold one of the words;
+// the flag says that the version is the last that is not enough.
 var requirementRules = []struct {
+	words []string
 	re    *regexp.Regexp
 	above bool
 }{
-	{regexp.MustCompile(`(?i)\b(?:requires?|required|needs?)\b(?: now)?:?\s+(?:at least\s+)?(?:a\s+)?(?:version of\s+)?` + requiredName + `\s+(?:version\s+)?` + requiredVersion), false},
-	{regexp.MustCompile(`(?i)(?:^|[\s(*])` + requiredName + `\s+(?:version\s+)?` + requiredVersion + `\+?(?:\s*(?:or|and)\s+(?:newer|later|higher|above|up))?\s+(?:is|are)\s+(?:now\s+)?(?:the (?:new )?minimum|required|needed)`), false},
-	{regexp.MustCompile(`(?i)\bminimum\s+(?:supported\s+|required\s+)?` + requiredName + `\s+version\b[^.\d]{0,40}?\b(?:to|is|now|=)\s+` + requiredVersion), false},
-	{regexp.MustCompile(`(?i)\bminimum\s+(?:supported\s+|required\s+)?version\s+(?:of|for)\s+` + requiredName + `[^.\d]{0,40}?\s` + requiredVersion), false},
-	{regexp.MustCompile(`(?i)\b(?:drop(?:s|ped)?|remov(?:e|es|ed)|end(?:s|ed)?)\s+(?:the\s+)?support\s+(?:for|of)\s+` + requiredName + `\s+(?:versions?\s+)?(?:<=?\s*|before\s+|up to\s+|below\s+)?` + requiredVersion), true},
-	{regexp.MustCompile(`(?i)(?:^|[\s(*])` + requiredName + `\s+(?:versions?\s+)?` + requiredVersion + `\s+(?:is|are)\s+no longer\s+supported`), true},
-	{regexp.MustCompile("(?i)`" + `([\w@./-]+)` + "`" + `[^.` + "`" + `]{0,30}\bpeer dependency\b[^.\d]{0,40}` + requiredVersion), false},
+	{[]string{"requir", "need"}, regexp.MustCompile(`(?i)\b(?:requires?|required|needs?)\b(?: now)?:?\s+(?:at least\s+)?(?:a\s+)?(?:version of\s+)?` + requiredName + `\s+(?:version\s+)?` + requiredVersion), false},
+	{[]string{"minimum", "required", "needed"}, regexp.MustCompile(`(?i)(?:^|[\s(*])` + requiredName + `\s+(?:version\s+)?` + requiredVersion + `\+?(?:\s*(?:or|and)\s+(?:newer|later|higher|above|up))?\s+(?:is|are)\s+(?:now\s+)?(?:the (?:new )?minimum|required|needed)`), false},
+	{[]string{"minimum"}, regexp.MustCompile(`(?i)\bminimum\s+(?:supported\s+|required\s+)?` + requiredName + `\s+version\b[^.\d]{0,40}?\b(?:to|is|now|=)\s+` + requiredVersion), false},
+	{[]string{"minimum"}, regexp.MustCompile(`(?i)\bminimum\s+(?:supported\s+|required\s+)?version\s+(?:of|for)\s+` + requiredName + `[^.\d]{0,40}?\s` + requiredVersion), false},
+	{[]string{"support"}, regexp.MustCompile(`(?i)\b(?:drop(?:s|ped)?|remov(?:e|es|ed)|end(?:s|ed)?)\s+(?:the\s+)?support\s+(?:for|of)\s+` + requiredName + `\s+(?:versions?\s+)?(?:<=?\s*|before\s+|up to\s+|below\s+)?` + requiredVersion), true},
+	{[]string{"no longer"}, regexp.MustCompile(`(?i)(?:^|[\s(*])` + requiredName + `\s+(?:versions?\s+)?` + requiredVersion + `\s+(?:is|are)\s+no longer\s+supported`), true},
+	{[]string{"peer"}, regexp.MustCompile("(?i)`" + `([\w@./-]+)` + "`" + `[^.` + "`" + `]{0,30}\bpeer dependency\b[^.\d]{0,40}` + requiredVersion), false},
 }
 
 // notRequired are words that stand before a version and name nothing.
@@ -57,6 +58,9 @@ func requirementsIn(text string) []Minimum {
 	var list []Minimum
 	seen := map[string]bool{}
 	for _, rule := range requirementRules {
+		if !holdsAny(lower, rule.words...) {
+			continue
+		}
 		for _, m := range rule.re.FindAllStringSubmatch(text, -1) {
 			name := strings.TrimRight(m[1], ".")
 			if notRequired[strings.ToLower(name)] || seen[strings.ToLower(name)] {

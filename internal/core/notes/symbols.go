@@ -28,12 +28,12 @@ var renamePatterns = []struct {
 	{[]string{"→", "->", "=>", "⇒", "➡", "⟶"}, regexp.MustCompile(span + `\s*(?:→|->|=>|⇒|➡️?|⟶)\s*` + span), false},
 	{[]string{"renam"}, regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
 	{[]string{"renamed", "moved"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span), false},
-	{[]string{"now"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
+	{[]string{"is now", "are now"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
 	{[]string{"called", "named"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
 	{[]string{"became", "becomes", "goes by"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:became|becomes|goes by|now goes by)\s+` + span), false},
 	{[]string{"replace"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\breplaced?\s+(?:by|with)\s+` + span), false},
 	{[]string{"replace"}, regexp.MustCompile(`(?i)\breplace\s+(?:\w+\s+)?` + span + `\s+(?:with|by)\s+` + span), false},
-	{[]string{"use"}, regexp.MustCompile(`(?i)\buse\s+(?:\w+\s+)?` + span + `\s+(?:\w+\s+)?(?:instead of|rather than|in place of)\s+` + span), true},
+	{[]string{"instead of", "rather than", "in place of"}, regexp.MustCompile(`(?i)\buse\s+(?:\w+\s+)?` + span + `\s+(?:\w+\s+)?(?:instead of|rather than|in place of)\s+` + span), true},
 	{goneWords, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}?[.;,:(—-]\s*(?:please\s+)?(?:use|call|prefer|try|see)\s+(?:\w+\s+)?` + span), false},
 	{[]string{"in favor of", "in favour of"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\bin favou?r of\s+(?:\w+\s+)?` + span), false},
 	{[]string{"takes its place", "take its place", "takes over"}, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}[.;,]\s*(?:\w+\s+)?` + span + `\s+(?:takes? its place|takes over)`), false},
@@ -99,7 +99,11 @@ var (
 // inOrder lists the pairs that two lists of names make by their order, and those
 // that a suffix or a prefix makes.
 func inOrder(text, lower string) []Rename {
-	if m := affixed.FindStringSubmatch(text); m != nil && holdsAny(lower, "suffixed", "prefixed") {
+	if holdsAny(lower, "suffixed", "prefixed") {
+		m := affixed.FindStringSubmatch(text)
+		if m == nil {
+			return nil
+		}
 		var list []Rename
 		for _, name := range spansOf(m[1]) {
 			bare := bareName(name)
@@ -233,12 +237,14 @@ func clauseSides(text string) map[string]Side {
 	sides := map[string]Side{}
 	lower := strings.ToLower(text)
 	gone, new := holdsAny(lower, "remov", "gone", "drop", "delet", "withdrawn", "no longer"), holdsAny(lower, "live", "moved to", "found in", "available", "import")
-	if !gone && !new {
+	if !gone && !new || strings.IndexByte(text, '`') < 0 {
 		return nil
 	}
 	for _, clause := range clauseEnd.Split(text, -1) {
 		side := Either
 		switch {
+		case strings.IndexByte(clause, '`') < 0:
+			continue
 		case gone && isGone.MatchString(clause):
 			side = Old
 		case new && isNew.MatchString(clause):

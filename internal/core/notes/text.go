@@ -35,7 +35,12 @@ func plainStart(words string) string {
 }
 
 // oneLine joins a text's words with single blanks.
-func oneLine(words string) string { return strings.Join(strings.Fields(words), " ") }
+func oneLine(words string) string {
+	if strings.ContainsAny(words, "\n\t\r\v\f\u0085\u00a0") || strings.Contains(words, "  ") {
+		return strings.Join(strings.Fields(words), " ")
+	}
+	return strings.Trim(words, " ")
+}
 
 // firstSentence is the start of a text, up to the end of its first sentence.
 func firstSentence(words string) string {
