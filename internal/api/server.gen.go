@@ -568,6 +568,45 @@ func (e RunStatus) Valid() bool {
 	}
 }
 
+// Defines values for RunSymptomBasis.
+const (
+	RunSymptomBasisGuess   RunSymptomBasis = "guess"
+	RunSymptomBasisKeys    RunSymptomBasis = "keys"
+	RunSymptomBasisPattern RunSymptomBasis = "pattern"
+	RunSymptomBasisPlace   RunSymptomBasis = "place"
+	RunSymptomBasisRepeat  RunSymptomBasis = "repeat"
+	RunSymptomBasisStack   RunSymptomBasis = "stack"
+	RunSymptomBasisTool    RunSymptomBasis = "tool"
+	RunSymptomBasisTree    RunSymptomBasis = "tree"
+	RunSymptomBasisVerdict RunSymptomBasis = "verdict"
+)
+
+// Valid indicates whether the value is a known member of the RunSymptomBasis enum.
+func (e RunSymptomBasis) Valid() bool {
+	switch e {
+	case RunSymptomBasisGuess:
+		return true
+	case RunSymptomBasisKeys:
+		return true
+	case RunSymptomBasisPattern:
+		return true
+	case RunSymptomBasisPlace:
+		return true
+	case RunSymptomBasisRepeat:
+		return true
+	case RunSymptomBasisStack:
+		return true
+	case RunSymptomBasisTool:
+		return true
+	case RunSymptomBasisTree:
+		return true
+	case RunSymptomBasisVerdict:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepKind.
 const (
 	StepKindExpectation StepKind = "expectation"
@@ -1515,6 +1554,9 @@ type RunFacts struct {
 
 // RunSymptom defines model for RunSymptom.
 type RunSymptom struct {
+	// Basis How it was known to be one: a reader knows the tool, a pattern of the project, what the keys of a report mean, a place beside a severity or a rule, a file of the tree, another of its shape, a verdict beside a test's name, the frames of a stack, or a guess
+	Basis RunSymptomBasis `json:"basis"`
+
 	// Cause The cause it belongs to, empty before a baseline is accepted
 	Cause string `json:"cause"`
 	End   int    `json:"end"`
@@ -1522,7 +1564,6 @@ type RunSymptom struct {
 
 	// From The line of the diagnostic's own message
 	From    int    `json:"from"`
-	Guess   bool   `json:"guess"`
 	ID      string `json:"id"`
 	InputID int64  `json:"inputId"`
 	Kind    string `json:"kind"`
@@ -1532,6 +1573,9 @@ type RunSymptom struct {
 	Phase   string `json:"phase"`
 	Test    string `json:"test"`
 }
+
+// RunSymptomBasis How it was known to be one: a reader knows the tool, a pattern of the project, what the keys of a report mean, a place beside a severity or a rule, a file of the tree, another of its shape, a verdict beside a test's name, the frames of a stack, or a guess
+type RunSymptomBasis string
 
 // SaidOfChange defines model for SaidOfChange.
 type SaidOfChange struct {

@@ -177,7 +177,7 @@ func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]a
 	for _, r := range rows {
 		f := &r.Facts.v
 		list = append(list, api.RunSymptom{ID: r.ID, Cause: r.Cause, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Message: f.Message,
-			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Guess: f.Guess})
+			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Basis: api.RunSymptomBasis(f.Basis)})
 	}
 	return list, nil
 }

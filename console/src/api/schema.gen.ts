@@ -951,7 +951,11 @@ export interface components {
             /** @description The line of the diagnostic's own message */
             from: number;
             end: number;
-            guess: boolean;
+            /**
+             * @description How it was known to be one: a reader knows the tool, a pattern of the project, what the keys of a report mean, a place beside a severity or a rule, a file of the tree, another of its shape, a verdict beside a test's name, the frames of a stack, or a guess
+             * @enum {string}
+             */
+            basis: "tool" | "pattern" | "keys" | "place" | "tree" | "repeat" | "verdict" | "stack" | "guess";
         };
         Compared: {
             /** @enum {string} */

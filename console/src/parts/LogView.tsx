@@ -276,13 +276,26 @@ function Rows({ upgrade, input, top, rows, total, at, fold, text, symptoms, pick
   });
 }
 
+/** How a diagnostic was known to be one, as its margin says. */
+const knownBy: Record<RunSymptom["basis"], string> = {
+  tool: "known: these are the tool's own words",
+  pattern: "known by a pattern of the project",
+  keys: "known by the keys of the report",
+  place: "known by a place beside a severity or a rule",
+  tree: "known by a file of the project",
+  repeat: "known by another line of its shape",
+  verdict: "known by a verdict beside a test's name",
+  stack: "known by the frames of a stack",
+  guess: "a guess: a word of severity, and nothing else",
+};
+
 function Margin({ upgrade, symptoms }: { upgrade: number; symptoms: RunSymptom[] }) {
   const [first, ...more] = symptoms;
   if (!first) return <span className="w-14" />;
-  const title = symptoms.map((s) => `${s.kind}: ${s.message}`).join("\n");
+  const title = symptoms.map((s) => `${s.kind}: ${s.message}\n${knownBy[s.basis]}`).join("\n");
   const mark = first.level === "error" ? "▲" : "△";
   const look = first.level === "error" ? "text-alarm" : "text-amber";
-  const name = `${mark}${first.guess ? "?" : ""} ${first.cause}${more.length > 0 ? "+" : ""}`;
+  const name = `${mark}${first.basis === "guess" ? "?" : ""} ${first.cause}${more.length > 0 ? "+" : ""}`;
   return first.cause ? (
     <Link
       to={`/upgrades/${upgrade}/causes/${first.cause}`}

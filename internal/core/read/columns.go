@@ -3,6 +3,8 @@ package read
 import (
 	"encoding/csv"
 	"strings"
+
+	"unicausa/internal/core/symptom"
 )
 
 // columns reads reports in comma-separated values (RFC 4180) whose first line
@@ -13,7 +15,7 @@ type columns struct {
 }
 
 func init() {
-	registerStream(stream{order: 9, name: "columns", marks: []string{",line", "line,", ",message", "message,"}, open: func() lineReader { return &columns{} }})
+	registerStream(stream{order: 9, name: "columns", basis: symptom.ByKeys, marks: []string{",line", "line,", ",message", "message,"}, open: func() lineReader { return &columns{} }})
 }
 
 func (c *columns) listening() bool { return c.names != nil }

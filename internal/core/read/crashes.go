@@ -34,7 +34,7 @@ var crashMarks = append([]string{
 }, alarms...)
 
 func init() {
-	registerStream(stream{order: 980, name: "crashes", marks: crashMarks, how: aWord, open: func() lineReader { return &crashes{} }})
+	registerStream(stream{order: 980, name: "crashes", basis: symptom.ByStack, marks: crashMarks, how: aWord, open: func() lineReader { return &crashes{} }})
 }
 
 func (c *crashes) line(l Line, out *sink) verdict {

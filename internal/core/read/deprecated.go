@@ -17,7 +17,7 @@ import (
 type deprecated struct{}
 
 func init() {
-	registerStream(stream{order: 990, name: "deprecated", marks: []string{" deprecated"}, how: aWord, open: func() lineReader { return deprecated{} }})
+	registerStream(stream{order: 990, name: "deprecated", basis: symptom.ByPlace, marks: []string{" deprecated"}, how: aWord, open: func() lineReader { return deprecated{} }})
 }
 
 func (deprecated) line(l Line, out *sink) verdict {
@@ -41,7 +41,7 @@ func (deprecated) line(l Line, out *sink) verdict {
 	if !saysDeprecated(text) {
 		return pass
 	}
-	s.Message, s.Refs, s.Guess = text, deprecatedName(text), true
+	s.Message, s.Refs, s.Basis = text, deprecatedName(text), symptom.ByGuess
 	out.add(s, l.Number, l.Number)
 	return took
 }

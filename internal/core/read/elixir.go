@@ -172,7 +172,7 @@ func elixirEnds(d *diagnostic, out *sink) bool {
 		}
 	}
 	if d.Tool == "elixir" && d.Kind != symptom.Crash && d.File == "" && d.Code == "" {
-		d.Guess, d.Tool = true, ""
+		d.Basis, d.Tool = symptom.ByGuess, ""
 		d.end = d.from
 	}
 	return true

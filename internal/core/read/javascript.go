@@ -189,7 +189,7 @@ func (j *javaScript) close(out *sink) {
 		return
 	}
 	if len(s.Frames) == 0 && s.File == "" {
-		s.Kind, s.Detail, s.Guess, s.Tool = symptom.Error, "", true, ""
+		s.Kind, s.Detail, s.Basis, s.Tool = symptom.Error, "", symptom.ByGuess, ""
 		if j.end > j.from {
 			j.end = j.from
 		}

@@ -116,7 +116,7 @@ func (p *Patterns) Symptom(line string) (s symptom.Symptom, name string, ok bool
 		if m == nil {
 			continue
 		}
-		s = symptom.Symptom{Kind: symptom.Kind(c.Kind), Level: c.Level, Phase: symptom.Phase(c.Phase), Tool: c.Name, Message: strings.TrimSpace(line)}
+		s = symptom.Symptom{Kind: symptom.Kind(c.Kind), Level: c.Level, Phase: symptom.Phase(c.Phase), Tool: c.Name, Message: strings.TrimSpace(line), Basis: symptom.ByPattern}
 		for i, group := range c.re.SubexpNames() {
 			if m[i] != "" && group != "" {
 				fill(&s, group, m[i])

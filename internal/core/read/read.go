@@ -83,6 +83,7 @@ type Reach struct {
 // line and what stands behind that; read stops at the document's end.
 type document struct {
 	format string
+	basis  symptom.Basis
 	head   func(line, ahead []byte) bool
 	read   func(in *text, out *sink) error
 }
@@ -96,6 +97,7 @@ type stream struct {
 	name  string
 	marks []string
 	how   how
+	basis symptom.Basis
 	open  func() lineReader
 }
 
@@ -105,9 +107,21 @@ var (
 	streams       []stream
 )
 
-func registerDocument(d document) { documents = append(documents, d) }
+func registerDocument(d document) {
+	d.basis = symptom.ByTool
+	documents = append(documents, d)
+}
+
+// registerRoles registers a reader of documents that goes by what keys mean.
+func registerRoles(d document) {
+	d.basis = symptom.ByKeys
+	lastDocuments = append(lastDocuments, d)
+}
 
 func registerStream(s stream) {
+	if s.basis == "" {
+		s.basis = symptom.ByTool
+	}
 	streams = append(streams, s)
 	orderStreams(streams)
 }

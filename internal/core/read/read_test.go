@@ -63,8 +63,8 @@ func show(r Result) string {
 		if s.Code != "" {
 			fmt.Fprintf(&b, " %s", s.Code)
 		}
-		if s.Guess {
-			b.WriteString(" guessed")
+		if s.Basis != symptom.ByTool && s.Basis != symptom.ByPattern {
+			fmt.Fprintf(&b, " (%s)", s.Basis)
 		}
 		for _, at := range s.At[1:] {
 			fmt.Fprintf(&b, " +%d", at.Line)

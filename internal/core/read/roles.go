@@ -370,9 +370,10 @@ func logged(text string) bool {
 }
 
 func init() {
-	registerStream(stream{order: 8, name: "objects by role", marks: []string{"^{"}, open: func() lineReader { return roleLines{} }})
+	registerStream(stream{order: 8, name: "objects by role", basis: symptom.ByKeys, marks: []string{"^{"}, open: func() lineReader { return roleLines{} }})
 	d := jsonDocument(rolesHead, func(v *jsonValue, out *sink) { (&roles{out: out}).walk(v, under{}) })
-	lastDocuments = append(lastDocuments, d, rolesXML())
+	registerRoles(d)
+	registerRoles(rolesXML())
 }
 
 // maxElements bounds the elements of a document that are kept.

@@ -91,6 +91,7 @@ func (a *lane) read(l Line, out *sink) verdict {
 	if s, ok := a.readers[held].(shapeReader); ok && !s.wants() && l.Text != "" && l.Text[0] != ' ' && l.Text[0] != '\t' {
 		// A shape's detail is a guess: who knows the tool comes first.
 		if v := a.first(want&knowing(), l, out); v != pass {
+			out.basis = streams[held].basis
 			s.interrupt(out)
 			return v
 		}
@@ -136,6 +137,7 @@ var knowing = sync.OnceValue(func() (set uint64) {
 
 func (a *lane) offer(n int, l Line, out *sink) verdict {
 	l.marked = l.marks&(1<<n) != 0
+	out.basis = streams[n].basis
 	v := a.readers[n].line(l, out)
 	if v == more {
 		a.holder = n
@@ -152,7 +154,8 @@ func (a *lane) active() bool { return a.holder >= 0 || a.awake != 0 }
 
 func (a *lane) close(out *sink) {
 	out.module = a.module
-	for _, r := range a.readers {
+	for n, r := range a.readers {
+		out.basis = streams[n].basis
 		r.close(out)
 	}
 }
@@ -310,6 +313,7 @@ func within(text string, line int, out *sink) {
 // passedOn reads what a producer passes on in lines of its own, and accounts
 // for them.
 func passedOn(text string, line int, out *sink) {
+	basis := out.basis
 	out.inside = true
 	c := &chunk{data: []byte(text)}
 	c.search(streamMarks())
@@ -318,7 +322,7 @@ func passedOn(text string, line int, out *sink) {
 		r.take(line+i, c, i)
 	}
 	r.close()
-	out.inside = false
+	out.inside, out.basis = false, basis
 }
 
 // plain makes a line readable: valid UTF-8, and what a terminal would show

@@ -163,7 +163,7 @@ func (g *rows) placeBelow(o *openRow, text string, r *row, ok bool) {
 		}
 	}
 	if (o.File == "" || o.Line == 0) && own(p.file) {
-		o.File, o.Line, o.Column, o.placeless, o.Guess = p.file, p.line, p.column, false, false
+		o.File, o.Line, o.Column, o.placeless, o.Basis = p.file, p.line, p.column, false, symptom.ByPlace
 		o.Phase = symptom.PhaseCompile
 	}
 }

@@ -40,7 +40,6 @@ type openRow struct {
 	blank         bool // the line before was
 	wanting       bool // the message stands below
 	placeless     bool
-	guess         bool
 }
 
 // rowShape is what is known of rows of one shape.
@@ -67,7 +66,7 @@ func labels() (forms []string) {
 }
 
 func init() {
-	registerStream(stream{order: 1000, name: "rows", marks: rowMarks, how: aWord, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
+	registerStream(stream{order: 1000, name: "rows", basis: symptom.ByPlace, marks: rowMarks, how: aWord, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
 }
 
 func (g *rows) line(l Line, out *sink) verdict {
@@ -100,11 +99,14 @@ func (g *rows) line(l Line, out *sink) verdict {
 	if len(out.result.Symptoms) > 0 && r.line == 0 && verdictOver(r.message) {
 		return noise
 	}
-	o := openRow{Symptom: r.symptom(), from: l.Number, end: l.Number, at: l.Number, indent: r.indent, placeless: r.line == 0, wanting: r.message == "", guess: sure == guessed}
-	if asserted, ok := strings.CutPrefix(l.above(1), "ASSERT:"); ok && o.Test != "" {
-		o.Message, o.from, o.at, o.guess = asserted, l.Number-1, l.Number-1, false
+	o := openRow{Symptom: r.symptom(), from: l.Number, end: l.Number, at: l.Number, indent: r.indent, placeless: r.line == 0, wanting: r.message == ""}
+	o.Basis = symptom.ByPlace
+	if sure == guessed {
+		o.Basis = symptom.ByGuess
 	}
-	o.Guess = o.guess
+	if asserted, ok := strings.CutPrefix(l.above(1), "ASSERT:"); ok && o.Test != "" {
+		o.Message, o.from, o.at, o.Basis = asserted, l.Number-1, l.Number-1, symptom.ByVerdict
+	}
 	if o.Level == "error" && o.Test == "" && (o.Kind == symptom.TestFailure || assertionCall(o.Message)) {
 		o.Kind, o.Test, o.Phase, o.Tool = symptom.TestFailure, testAbove(l), symptom.PhaseTest, "tests"
 	}
@@ -282,13 +284,10 @@ func (g *rows) wait(r *row, o openRow, out *sink) verdict {
 		shape = &rowShape{}
 		g.shapes[r.shape] = shape
 	}
-	if shape.certain || out.known(o.File) {
-		shape.certain = true
-		g.flush(shape, out)
-		g.open = &o
-		return more
+	if o.Basis = symptom.ByRepeat; out.known(o.File) {
+		o.Basis = symptom.ByTree
 	}
-	if len(shape.waiting) > 0 {
+	if shape.certain || o.Basis == symptom.ByTree || len(shape.waiting) > 0 {
 		shape.certain = true
 		g.flush(shape, out)
 		g.open = &o

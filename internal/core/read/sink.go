@@ -21,15 +21,16 @@ type sink struct {
 	endings endings      // of the tests in the result
 	lines   map[int]bool // lines claimed in a document
 	project Project
-	claimed int    // the last line that a reader took
-	added   int    // symptoms, each as often as it was seen
-	base    int    // lines that stand above what is being read
-	folder  string // that make has entered
-	module  string // that the lines at hand are of
-	test    string // the test whose output is being read
-	unit    string // and its suite
-	echo    string // words of the failure that has been told already
-	inside  bool   // a document: what its tests print is not guessed at
+	claimed int           // the last line that a reader took
+	added   int           // symptoms, each as often as it was seen
+	base    int           // lines that stand above what is being read
+	folder  string        // that make has entered
+	module  string        // that the lines at hand are of
+	test    string        // the test whose output is being read
+	unit    string        // and its suite
+	echo    string        // words of the failure that has been told already
+	inside  bool          // a document: what its tests print is not guessed at
+	basis   symptom.Basis // of the reader at work
 }
 
 func newSink(name string) *sink {
@@ -49,7 +50,10 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if s.Test == "" && o.test != "" && s.Kind == symptom.Crash {
 		s.Test, s.Unit = o.test, o.unit
 	}
-	if o.inside && s.Guess {
+	if s.Basis == "" {
+		s.Basis = o.basis
+	}
+	if o.inside && s.Basis == symptom.ByGuess {
 		o.result.Account.Symptom--
 		o.result.Account.Unread++
 		o.unread(from, s.Message)
@@ -162,6 +166,7 @@ func (o *sink) document(d *document, in *text) error {
 	o.result.Format = d.format
 	in.line = o.base + 1
 	claimed := len(o.lines)
+	o.basis = d.basis
 	if err := d.read(in, o); err != nil && err != io.EOF {
 		return err
 	}

@@ -51,6 +51,6 @@ func Unsaid(results []Result, check string, exit int) {
 	at := max(1, r.TailEnd)
 	r.Symptoms = append(r.Symptoms, symptom.Symptom{
 		Kind: symptom.Error, Level: "error", Message: fmt.Sprintf("%s fails, and nothing in its output says why", check),
-		Detail: strings.Join(r.Tail, "\n"), Count: 1, At: []symptom.At{{Input: r.Name, Line: at, End: at}},
+		Detail: strings.Join(r.Tail, "\n"), Count: 1, At: []symptom.At{{Input: r.Name, Line: at, End: at}}, Basis: symptom.ByVerdict,
 	})
 }

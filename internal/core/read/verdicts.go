@@ -51,7 +51,7 @@ type verdictTest struct {
 }
 
 func init() {
-	registerStream(stream{order: 970, name: "verdicts", marks: verdictMarks, how: aWord, open: func() lineReader { return newVerdicts() }})
+	registerStream(stream{order: 970, name: "verdicts", basis: symptom.ByVerdict, marks: verdictMarks, how: aWord, open: func() lineReader { return newVerdicts() }})
 }
 
 // notTests are words that a verdict stands beside when it is of no single test.

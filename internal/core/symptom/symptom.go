@@ -121,8 +121,24 @@ type Symptom struct {
 	Frames   []Frame `json:"frames,omitempty"`
 	Flaky    bool    `json:"flaky,omitempty"` // a test that passed as well on the same source
 	Order    int     `json:"-"`               // among what its input says, in the order of reading
-	Guess    bool    `json:"guess,omitempty"` // read by its shape alone: no reader knows the tool
+	Basis    Basis   `json:"basis,omitempty"` // how it was known to be one
 }
+
+// Basis is how a diagnostic was known to be one.
+type Basis string
+
+// The ways of knowing a diagnostic, from the surest to the least sure.
+const (
+	ByTool    Basis = "tool"    // a reader knows the tool's messages
+	ByPattern Basis = "pattern" // a pattern of the project's own
+	ByKeys    Basis = "keys"    // what the keys of a report mean
+	ByPlace   Basis = "place"   // a place beside a severity or a rule
+	ByTree    Basis = "tree"    // its path is a file of the project's tree
+	ByRepeat  Basis = "repeat"  // another of the same shape
+	ByVerdict Basis = "verdict" // a verdict beside a test's name
+	ByStack   Basis = "stack"   // the frames of a stack, or words that only a crash has
+	ByGuess   Basis = "guess"   // a word of severity, and nothing else
+)
 
 // Named returns the first name with the role, or "".
 func (s *Symptom) Named(role Role) string {
