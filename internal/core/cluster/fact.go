@@ -30,6 +30,7 @@ const (
 	FactModule    = "unresolved module"
 	FactMissing   = "missing symbol"
 	FactOption    = "refused option"
+	FactRule      = "rule of the tool"
 	FactCallee    = "changed call"
 	FactInterface = "unfit type"
 	FactShape     = "shape of the module"
@@ -152,6 +153,8 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 			e.add(Fact{What: FactModule, Name: r.Name, Package: r.Name, Weight: 1})
 		case symptom.Option:
 			e.add(Fact{What: FactOption, Name: r.Name, Owner: s.Named(symptom.Expected), Weight: 1})
+		case symptom.Rule:
+			e.add(Fact{What: FactRule, Name: r.Name, Weight: 0.8})
 		case symptom.Callee:
 			if constructors[name] { // it goes by its type's name
 				name = owner[strings.LastIndexAny(owner, ".:\\")+1:]

@@ -241,6 +241,12 @@ func TestRefs(t *testing.T) {
 		{ts + "TS2345: Argument of type 'A' is not assignable to parameter of type 'B'.\n  Object literal may only specify known properties, but 'lids' does not exist in type 'B'. Did you mean to write 'lid'?", "actual=A expected=B suggested=lid missing=lids owner=B"},
 		{"error: cannot read crates\n  ENOENT: no such file or directory, open 'crates.json'", "missing=crates.json"},
 		{"src/jar.x:3:1: error: unknown lid; maybe you meant `lift`", "suggested=lift"},
+		{gnu + "too few arguments to function 'open_jar' [-Werror=lid-open]", "callee=open_jar rule=-Wlid-open"},
+		{"src/jar.x:3:1: warning: the lid is loose (jars/lid-open)", "rule=jars/lid-open"},
+		{"src/jar.x:3:1: E12 the lid is loose", ""},
+		{"error: cannot read jars.json\n  unknown option 'lidType'", "option=lidType"},
+		{"jars: error: unrecognized option --lid", "option=--lid"},
+		{"not ok 1 - opens\n  ---\n  error: 'GET http://127.0.0.1:80/jars/12 failed: status 404'\n  ...", "route=/jars/12 actual=404"},
 	} {
 		symptoms := all(t, "x", strings.NewReader(test.text+"\n")).Symptoms
 		if len(symptoms) != 1 {

@@ -170,11 +170,21 @@ func toolOf(file string) string {
 			return lang.tool
 		}
 	}
-	return "cc"
+	if extension(file, ".c", ".h", ".cc", ".hh", ".cpp", ".hpp", ".cxx", ".hxx", ".c++", ".m", ".mm", ".s", ".S", ".i", ".ii", ".ipp", ".tcc", ".inl", ".cu", ".adb", ".ads", ".d", ".def", ".ld") || !strings.Contains(file[strings.LastIndexByte(file, '/')+1:], ".") {
+		return "cc"
+	}
+	return ""
 }
 
-// splitFlag parts "message [-Wflag]" into message and flag.
+// splitFlag parts "message [-Wflag]" and "message (lid-rule)" into message and
+// flag or rule.
 func splitFlag(message string) (text, flag string) {
+	if i := strings.LastIndex(message, " ("); i > 0 && message[len(message)-1] == ')' {
+		if rule, ok := ruleName(message[i+2:len(message)-1], false); ok {
+			return message[:i], rule
+		}
+		return message, ""
+	}
 	i := strings.LastIndex(message, " [")
 	if i < 0 || !strings.HasSuffix(message, "]") || strings.Contains(message[i+2:], " ") {
 		return message, ""

@@ -71,6 +71,8 @@ const (
 	Suggested Role = "suggested" // what the tool proposes instead
 	Module    Role = "module"    // a package or module path
 	Option    Role = "option"    // a flag, key or setting
+	Rule      Role = "rule"      // the rule of a linter, or the flag of a warning
+	Route     Role = "route"     // the URL or path that was asked for
 	Old       Role = "deprecated"
 )
 
