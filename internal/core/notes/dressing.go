@@ -38,7 +38,7 @@ var (
 )
 
 // housekeeping are the categories of what no user of a package sees.
-var housekeeping = map[string]bool{"docs": true, "doc": true, "documentation": true, "test": true, "tests": true, "testing": true, "chore": true, "chores": true, "ci": true, "build": true, "style": true, "refactor": true, "typo": true, "typos": true, "internal": true, "internals": true, "deps": true, "dependencies": true, "examples": true, "website": true, "site": true, "meta": true, "maintenance": true, "housekeeping": true}
+var housekeeping = map[string]bool{"docs": true, "doc": true, "documentation": true, "test": true, "tests": true, "testing": true, "chore": true, "chores": true, "ci": true, "build": true, "build-related": true, "style": true, "refactor": true, "typo": true, "typos": true, "internal": true, "internals": true, "deps": true, "dependencies": true, "examples": true, "website": true, "site": true, "meta": true, "maintenance": true, "housekeeping": true}
 
 // commitTypes are the types of commits that Conventional Commits and those who
 // follow it use; any other word before a colon is a subject.

@@ -1,6 +1,7 @@
 package notes
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -15,6 +16,7 @@ type document struct {
 	work      guard.Group
 	title     int       // line of the first heading
 	headed    bool      // there are headings below it
+	leading   bool      // what is read stands between a version and the first heading below it
 	path      []heading // from the outermost to the one at hand
 }
 
@@ -62,18 +64,37 @@ func (d *document) read(blocks []*block) {
 		if len(section) > 0 {
 			d.section(section)
 		}
-		section = nil
+		section, d.leading = nil, false
 	}
 	for _, b := range blocks {
-		if b.kind != headline {
+		switch {
+		case b.kind == list && leads(b):
+		case b.kind != headline:
 			section = append(section, b)
-			continue
+		default:
+			n := len(d.path)
+			d.leading = n > 0 && d.path[n-1].version != "" && b.level > d.path[n-1].level
+			flush()
+			d.enter(b)
 		}
-		flush()
-		d.enter(b)
 	}
 	flush()
 }
+
+// leads reports whether a list only leads to other parts of its document.
+func leads(list *block) bool {
+	for _, i := range list.sub {
+		for _, b := range i.sub {
+			if b.kind == headline || b.kind == paragraph && !anchored.MatchString(strings.TrimSpace(b.text)) || b.kind == codeBlock || b.kind == table {
+				return false
+			}
+		}
+	}
+	return len(list.sub) > 0
+}
+
+// anchored is a text that is nothing but a link into its own document.
+var anchored = regexp.MustCompile(`^\[[^\]]*\]\(#[^)]*\)$`)
 
 // enter puts a heading on the path; what it does not say itself it has from above.
 func (d *document) enter(h *block) {
@@ -277,7 +298,7 @@ func (d *document) several(head heading, blocks []*block) bool {
 					starts++
 				}
 			}
-		case b.kind == paragraph && stands(b.text):
+		case b.kind == paragraph && !impactAlone(b.text) && stands(b.text):
 			starts++
 		}
 	}
@@ -294,6 +315,8 @@ func (d *document) several(head heading, blocks []*block) bool {
 				last = nil
 			}
 			d.items(b, under{})
+		case impactAlone(b.text):
+			d.path[len(d.path)-1].impact = impactOf(b.text)
 		case b.kind == paragraph && (stands(b.text) || last == nil):
 			if last != nil {
 				d.add(last)
@@ -465,7 +488,7 @@ func (d *document) add(e *entry) {
 	if e.above.kind != "" {
 		e.head.kind = e.above.kind
 	}
-	e.first = d.headed && len(d.path) < 2 && (e.head.line == d.title || len(d.path) == 0) && (e.head.version == "" || !aboutVersion(e.head.text))
+	e.first = d.leading || d.headed && len(d.path) < 2 && (e.head.line == d.title || len(d.path) == 0) && (e.head.version == "" || !aboutVersion(e.head.text))
 	d.entries = append(d.entries, e)
 	d.queue <- e
 }

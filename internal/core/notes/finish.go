@@ -119,11 +119,14 @@ func (d *document) change(e *entry) Change {
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact
 	}
-	if e.first && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || kind == Behaviour) {
+	if (e.first || ofItself.MatchString(e.title)) && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || kind == Behaviour || ofItself.MatchString(c.Text)) {
 		c.Title = "" // the document's own introduction
 	}
 	return c
 }
+
+// ofItself is what a document says of itself.
+var ofItself = regexp.MustCompile(`(?i)\bthis (?:page|guide|document|section|file|list)\b|\bestimated (?:\w+ )?time\b`)
 
 // blockPairs are the names in which lines of old code differ from their
 // counterparts in new code, where that is one name a line and nothing else.

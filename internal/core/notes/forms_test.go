@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 )
@@ -121,6 +122,65 @@ func TestPages(t *testing.T) {
 		}
 		if got := brief(Read(filepath.Base(name), "p", source)) + "\n"; got != string(want) {
 			t.Errorf("%s\ngot\n%s\nwant\n%s", name, got, want)
+		}
+	}
+}
+
+// TestHistoryOfCommits reads a change log of 5,000 lines as tools write it from
+// commits, and compares every entry.
+func TestHistoryOfCommits(t *testing.T) {
+	sections := []struct {
+		heading string
+		entries []struct{ text, want string }
+	}{
+		{"### ⚠ BREAKING CHANGES", []struct{ text, want string }{
+			{"* **scale:** `read%d` was removed ([#%d](https://example.org/issues/%d))", "removed: read%d was removed"},
+			{"* **belt:** `pause%d` now returns a promise", "signature: pause%d now returns a promise"},
+		}},
+		{"### Features", []struct{ text, want string }{
+			{"* **ledger:** add `find%d` ([1a2b3c4](https://example.org/commit/1a2b3c4)), closes [#%d](https://example.org/issues/%d)", "added: add find%d"},
+		}},
+		{"### Bug Fixes", []struct{ text, want string }{
+			{"* round `kilos%d` half up ([#%d](https://example.org/pull/%d)) ([abcdef1](https://example.org/commit/abcdef1))", "fixed: round kilos%d half up"},
+			{"* **deps:** update dependency lid%d to v3", "fixed: update dependency lid%d to v3"},
+			{"* the belt %d no longer hangs when it is empty", "fixed: the belt %d no longer hangs when it is empty"},
+		}},
+	}
+	number := func(format string, n int) string { return strings.ReplaceAll(format, "%d", strconv.Itoa(n)) }
+	log, line := strings.Builder{}, 0
+	var want []string
+	write := func(text string) {
+		log.WriteString(text + "\n")
+		line++
+	}
+	write("# Change log")
+	write("")
+	for release := 400; line < 5000; release-- {
+		version := fmt.Sprintf("%d.0.0", release)
+		write(fmt.Sprintf("## [%s](https://example.org/compare/v%d.0.0...v%s) (2026-%02d-11)", version, release-1, version, release%12+1))
+		write("")
+		for i, s := range sections {
+			if (release+i)%4 == 3 {
+				continue
+			}
+			write(s.heading)
+			write("")
+			for _, e := range s.entries {
+				write(number(e.text, release))
+				want = append(want, fmt.Sprintf("%d-%d %s %s", line, line, version, number(e.want, release)))
+			}
+			write("")
+		}
+	}
+	got := strings.Split(brief(Read("CHANGELOG.md", "p", []byte(log.String()))), "\n")
+	if len(got) != len(want) {
+		t.Errorf("%d lines give %d entries, want %d", line, len(got), len(want))
+	}
+	wrong := 0
+	for i := range min(len(got), len(want)) {
+		if got[i] != want[i] && wrong < 5 {
+			t.Errorf("got  %s\nwant %s", got[i], want[i])
+			wrong++
 		}
 	}
 }

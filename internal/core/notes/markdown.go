@@ -2,6 +2,7 @@ package notes
 
 import (
 	"bytes"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -80,6 +81,9 @@ func markdownPart(source []byte, above int) []*block {
 // boldLevel is the level of a heading that is set as bold text.
 const boldLevel = 5
 
+// tags is a text of HTML's tags alone.
+var tags = regexp.MustCompile(`^(?:<[^<>]+>\s*)+$`)
+
 type markdownReader struct {
 	source []byte
 	above  int   // lines of the document above it
@@ -126,7 +130,9 @@ func (m *markdownReader) block(n ast.Node) *block {
 			b.code = append(b.code, strings.TrimRight(string(segment.Value(m.source)), "\n"))
 		}
 	default:
-		b.text = m.raw(n)
+		if b.text = m.raw(n); tags.MatchString(b.text) { // an anchor
+			return b
+		}
 		if inner := plain(b.text); strings.HasPrefix(b.text, "**") && headingVersion(inner) != "" && aboutVersion(inner) {
 			b.kind, b.level, b.text = headline, boldLevel, inner
 		}

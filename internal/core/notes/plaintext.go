@@ -63,7 +63,7 @@ func (r *textReader) alone(i int) (end int, alone bool) {
 	if end == i+1 && !strings.HasSuffix(r.lines[i], ".") && headingVersion(r.lines[i]) != "" {
 		return end, false
 	}
-	return end, next == len(r.lines) || stars(r.lines[next]) > 0 && stars(r.lines[next]) <= stars(r.lines[i]) || stars(r.lines[next]) == 0 && headingVersion(r.lines[next]) != ""
+	return end, next == len(r.lines) || stars(r.lines[next]) > 0 && stars(r.lines[next]) <= stars(r.lines[i]) || stars(r.lines[next]) == 0 && indent(r.lines[next]) == 0 && headingVersion(r.lines[next]) != ""
 }
 
 // blocks reads the lines from a to b, whose bullets are indented by more than

@@ -27,6 +27,7 @@ var renamePatterns = []struct {
 	{[]string{"replace"}, regexp.MustCompile(`(?i)` + span + `\s+(?:has\s+|have\s+)?replace[sd]?\s+(?:(?:the|its|old)\s+)?` + span), true},
 	{[]string{"→", "->", "=>", "⇒", "➡", "⟶"}, regexp.MustCompile(span + `\s*(?:→|->|=>|⇒|➡️?|⟶)\s*` + span), false},
 	{[]string{"renam"}, regexp.MustCompile(`(?i)\brenam(?:e|ed|ing)\s+(?:the\s+)?(?:\w+\s+)?(?:from\s+)?` + span + `\s+(?:\w+\s+)?(?:to|as|into|in)\s+` + span), false},
+	{[]string{"(use ", "(now "}, regexp.MustCompile(`(?i)` + span + `\s*\((?:use|now)\s+(?:\w+\s+)?` + span + `\)`), false},
 	{[]string{"renamed", "moved"}, regexp.MustCompile(`(?i)` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span), false},
 	{[]string{"is now", "are now"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+now\s+(?:called\s+|named\s+|spelled\s+|known as\s+)?` + span), false},
 	{[]string{"called", "named"}, regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:is|are)\s+(?:called|named)\s+` + span), false},
@@ -39,6 +40,10 @@ var renamePatterns = []struct {
 	{[]string{"takes its place", "take its place", "takes over"}, regexp.MustCompile(`(?i)` + span + `[^` + "`" + `]{0,60}[.;,]\s*(?:\w+\s+)?` + span + `\s+(?:takes? its place|takes over)`), false},
 	{[]string{"change"}, regexp.MustCompile(`(?i)\bchange\s+(?:\w+\s+)?` + span + `\s+to\s+` + span), false},
 }
+
+// ownedBy is the part of something that has a new name: "`lid` of the `jar` table
+// was renamed to `cap`".
+var ownedBy = regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:of|in|on)\s+(?:the\s+)?(?:\w+\s+)?` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span)
 
 // goneWords are in a text that says what to use in place of something.
 var goneWords = []string{"remov", "deprecat", "gone", "no longer", "instead", "dropped", "delete", "not exist", "any more", "anymore", "replac", "there is no"}
@@ -65,6 +70,10 @@ func renamesIn(text string) []Rename {
 		for _, r := range paired {
 			add(r.From, r.To)
 		}
+		return list
+	}
+	if m := ownedBy.FindStringSubmatch(text); m != nil && holdsAny(lower, "renamed", "moved") {
+		add(m[1], m[3])
 		return list
 	}
 	for _, p := range renamePatterns {
