@@ -36,6 +36,15 @@ func samples(t testing.TB) []string {
 	return names
 }
 
+// everything lists the samples and the outputs that the shapes read.
+func everything(t testing.TB) []string {
+	met, err := filepath.Glob("testdata/met/outputs/*")
+	if err != nil || len(met) < 10 {
+		t.Fatal("no outputs", err)
+	}
+	return append(samples(t), met...)
+}
+
 func readFile(t testing.TB, name string) []byte {
 	t.Helper()
 	data, err := os.ReadFile(name)
@@ -293,7 +302,7 @@ func TestTree(t *testing.T) {
 
 // TestOneByteAtATime holds that the reading does not depend on how the bytes come.
 func TestOneByteAtATime(t *testing.T) {
-	for _, name := range samples(t) {
+	for _, name := range everything(t) {
 		data := readFile(t, name)
 		whole := all(t, name, bytes.NewReader(data))
 		single := all(t, name, iotest.OneByteReader(bytes.NewReader(data)))
@@ -306,7 +315,7 @@ func TestOneByteAtATime(t *testing.T) {
 // TestLineEndings holds that CRLF reads like LF, and that a missing last line
 // ending changes nothing.
 func TestLineEndings(t *testing.T) {
-	for _, name := range samples(t) {
+	for _, name := range everything(t) {
 		data := readFile(t, name)
 		whole := all(t, name, bytes.NewReader(data))
 		for form, changed := range map[string][]byte{
@@ -327,7 +336,7 @@ func TestLineEndings(t *testing.T) {
 
 // TestAccount holds that every line is accounted for, once.
 func TestAccount(t *testing.T) {
-	for _, name := range samples(t) {
+	for _, name := range everything(t) {
 		r := all(t, name, bytes.NewReader(readFile(t, name)))
 		a := r.Account
 		if sum := a.Symptom + a.Noise + a.Plain + a.Unread; sum != r.Lines {
@@ -376,7 +385,7 @@ func TestLongLineIsCut(t *testing.T) {
 // FuzzReaders feeds lines to each reader by itself, without the marks that
 // choose lines for it.
 func FuzzReaders(f *testing.F) {
-	for _, name := range samples(f) {
+	for _, name := range everything(f) {
 		f.Add(readFile(f, name))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
@@ -398,7 +407,7 @@ func FuzzReaders(f *testing.F) {
 }
 
 func FuzzAll(f *testing.F) {
-	for _, name := range samples(f) {
+	for _, name := range everything(f) {
 		f.Add(readFile(f, name))
 	}
 	f.Fuzz(func(t *testing.T, data []byte) {
@@ -429,5 +438,25 @@ func BenchmarkAll(b *testing.B) {
 	b.SetBytes(int64(len(data)))
 	for b.Loop() {
 		all(b, "x", bytes.NewReader(data))
+	}
+}
+
+// BenchmarkShapes reads outputs that no reader was written for, each time twice
+// as many: the speed has to stay what it is.
+func BenchmarkShapes(b *testing.B) {
+	var log bytes.Buffer
+	for _, name := range everything(b) {
+		if strings.HasPrefix(name, "testdata/met") && strings.HasSuffix(name, ".log") {
+			log.Write(readFile(b, name))
+		}
+	}
+	for times := 4; times <= 64; times *= 2 {
+		b.Run(fmt.Sprint(times), func(b *testing.B) {
+			data := bytes.Repeat(log.Bytes(), times)
+			b.SetBytes(int64(len(data)))
+			for b.Loop() {
+				all(b, "x", bytes.NewReader(data))
+			}
+		})
 	}
 }

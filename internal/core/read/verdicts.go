@@ -365,7 +365,7 @@ func (v *verdicts) body(l Line, text string, out *sink) verdict {
 // totalsLine reports whether a line sums up a run of tests.
 func totalsLine(text string) bool {
 	lower := strings.ToLower(text)
-	return len(totals.FindAllString(lower, 2)) > 1 || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
+	return strings.ContainsAny(text, "0123456789") && len(totals.FindAllString(lower, 2)) > 1 || strings.HasPrefix(text, "====") || strings.HasPrefix(lower, "failures (") || strings.HasPrefix(lower, "test run ")
 }
 
 func (v *verdicts) wants() bool { return v.open != nil && v.open.sure && v.open.lines == 0 && !v.blank }
