@@ -1125,3 +1125,149 @@ C
 coffee_run() { coffee -c payout.coffee; coffee run.coffee; }
 sample coffee.log coffee coffee_files coffee_run
 sample pydocstyle.log pydocstyle python_files pydocstyle weigh.py payout.py
+
+# Eighth ten: runners and printers of languages that were seldom met.
+testunit_files() {
+    file test_payout.rb <<'R'
+require "test/unit"
+def rate(fruit) = fruit == "pears" ? 3 : raise(KeyError, "no rate for #{fruit}")
+class RateTest < Test::Unit::TestCase
+  def test_pears; assert_equal(4, rate("pears")); end
+  def test_error_is_raised; assert_raise(KeyError) { rate("nuts") }; end
+  def test_apples; rate("apples"); end
+  def test_prints; omit("no printer"); end
+  def test_names; assert_match(/total/, "no receipt", "a receipt has a total"); end
+end
+R
+}
+sample testunit.log ruby testunit_files ruby test_payout.rb --no-use-color --runner=console
+rubyw_files() {
+    file payout.rb <<'R'
+def rate(fruit)
+  unused = 1
+  if fruit = "pears"
+    3
+  end
+end
+def rate(fruit) = 4
+puts "reading rows, 0 errors"
+rate("pears").gone
+R
+    file broken.rb <<'R'
+class Payout
+  def rate(
+    3
+end
+R
+}
+rubyw_run() { ruby -w payout.rb; ruby -c broken.rb; }
+sample rubyw.log ruby rubyw_files rubyw_run
+luaunit_files() {
+    file test_payout.lua <<'L'
+local lu = require("luaunit")
+local function rate(fruit)
+  if fruit ~= "pears" then error("no rate for " .. fruit) end
+  return 3
+end
+TestRate = {}
+function TestRate:testPears() lu.assertEquals(rate("pears"), 4) end
+function TestRate:testErrorIsRaised() lu.assertError(rate, "nuts") end
+function TestRate:testApples() lu.assertEquals(rate("apples"), 3) end
+function TestRate:testNames() lu.assertStrContains("no receipt", "total") end
+os.exit(lu.LuaUnit.run())
+L
+}
+sample luaunit.log lua luaunit_files lua test_payout.lua -v
+lua_run_files() {
+    file payout.lua <<'L'
+local prices = { pears = 3 }
+local function price(row) return prices[row].kilos end
+print("reading rows, 0 errors")
+price("apples")
+L
+    file broken.lua <<'L'
+local x = 3 +
+end
+L
+}
+lua_run() { lua payout.lua; luac -p broken.lua; }
+sample luarun.log lua lua_run_files lua_run
+runit_files() {
+    file tests/runit.payout.R <<'R'
+rate <- function(fruit) if (fruit == "pears") 3 else stop("no rate for ", fruit)
+test.pears <- function() checkEquals(rate("pears"), 4)
+test.error.is.raised <- function() checkException(rate("nuts"), silent = TRUE)
+test.apples <- function() checkEquals(rate("apples"), 3)
+R
+    file tests/test_payout.R <<'R'
+rate <- function(fruit) if (fruit == "pears") 3 else stop("no rate for ", fruit)
+expect_equal(rate("pears"), 4)
+expect_error(rate("nuts"))
+expect_true(rate("pears") > 5, info = "rates rise")
+R
+}
+runit_run() { Rscript -e 'library(RUnit); printTextProtocol(runTestSuite(defineTestSuite("payout", "tests", testFileRegexp = "^runit.+R$")), showDetails = TRUE)'; }
+sample runit.log Rscript runit_files runit_run
+sample tinytest.log Rscript runit_files Rscript -e 'print(tinytest::run_test_file("tests/test_payout.R", color = FALSE, verbose = 0), passes = FALSE)'
+gdc_files() {
+    file source/payout.d <<'D'
+module payout;
+import std.stdio, orchard.gone;
+int rate(string fruit) {
+    int total = "twelve";
+    return totl + fruit.weight;
+}
+deprecated("use quantize") void round() {}
+void main() { round(); int unused; return 3; }
+D
+}
+sample gdc.log gdc gdc_files gdc -c source/payout.d
+perlclass_files() {
+    file t/payout.t <<'P'
+package PayoutTest;
+use base 'Test::Class';
+use Test::More;
+sub rate { $_[0] eq 'pears' ? 3 : die "no rate for $_[0]\n" }
+sub pears : Test { is(rate('pears'), 4, 'pears have a rate') }
+sub error_is_raised : Test { ok(!eval { rate('nuts') }, 'an error is raised') }
+sub apples : Test(2) { is(rate('apples'), 3); is_deeply({ kilos => 1 }, { kilos => 2 }, 'rows') }
+PayoutTest->runtests;
+P
+}
+perlclass_run() { perl t/payout.t; }
+sample perlclass.log perl perlclass_files perlclass_run
+phprun_files() {
+    file payout.php <<'P'
+<?php
+declare(strict_types=1);
+interface Scale { public function weigh(int $crates): float; }
+function rate(string $fruit): int {
+    trigger_error("rates move next year", E_USER_DEPRECATED);
+    $prices = ["pears" => 3];
+    return $prices[$fruit];
+}
+echo "reading rows, 0 errors\n";
+echo $undefined;
+rate("apples");
+P
+    file broken.php <<'P'
+<?php
+class Payout implements Gone {
+    public function rate(: int { return 3; }
+}
+P
+}
+phprun_run() { php -d display_errors=1 -d html_errors=0 -d error_reporting=-1 payout.php; php -l broken.php; }
+sample phprun.log php phprun_files phprun_run
+prettier_files() {
+    file src/payout.js <<'J'
+function rate( fruit ){return 3}
+J
+    file src/broken.js <<'J'
+const x = ;
+J
+    file src/weigh.ts <<'J'
+export const a = 1;
+J
+}
+sample prettier.log prettier prettier_files prettier --check src
