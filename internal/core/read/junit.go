@@ -222,7 +222,7 @@ func headline(message, body, class, test string) string {
 			line = strings.TrimSpace(line)
 			switch {
 			case line == "":
-			case line == class, test != "" && strings.HasSuffix(line, test), strings.HasSuffix(line, ":") && !strings.Contains(line, " "):
+			case line == class, excerpt("  " + line), frameLine(line), test != "" && strings.HasSuffix(line, test), strings.HasSuffix(line, ":") && !strings.Contains(line, " "):
 				if spare == "" {
 					spare = line
 				}
@@ -235,6 +235,17 @@ func headline(message, body, class, test string) string {
 		return spare
 	}
 	return "failed"
+}
+
+// frameLine reports whether a line is nothing but a frame of a stack, or a line
+// of source.
+func frameLine(line string) bool {
+	number := strings.TrimPrefix(line, "=> ")
+	if _, n := leadingNumber(number); n > 0 && strings.HasPrefix(number[n:], ": ") { // Test::Unit's excerpt
+		return true
+	}
+	f, ok := parseFrame(line)
+	return ok && f.Line > 0 && !strings.Contains(f.File, " ")
 }
 
 // plainText removes control sequences and carriage returns from a text.

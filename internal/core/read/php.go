@@ -119,7 +119,10 @@ func glued(head string) bool {
 }
 
 func phpNames(s *symptom.Symptom) {
-	m := strings.TrimPrefix(s.Message, "Uncaught ")
+	m, uncaught := strings.CutPrefix(s.Message, "Uncaught ")
+	if class, _, ok := strings.Cut(m, ": "); ok && uncaught && s.Code == "" && !strings.Contains(class, " ") {
+		s.Code = class
+	}
 	s.Refs = runtimeRefs(m)
 	if s.Kind != symptom.Deprecation || len(s.Refs) > 0 {
 		return

@@ -5,6 +5,7 @@ import "strings"
 // position finds a place in a source file in every form that tools print:
 //
 //	path:12   path:12:9   path:12:9-14   path:12.9-14   path:12-14
+//	path<12--14>
 //	path(12)  path(12,9)  path(12:9)     path (12, 9)   path:[12,9]   path[12]
 //	path line 12   path: line 12, col 9   path, line 12   path on line 12   path @ 12
 //	"path", line 12   File "path", line 12   'path' (line 12)
@@ -104,6 +105,8 @@ func pathEnd(s string) int {
 	}
 	for i := from; i < len(s) && i < 400; i++ {
 		switch c := s[i]; {
+		case c == '<' && i > from && i+1 < len(s) && isDigit(s[i+1]) && pathLike(s[:i]):
+			return i
 		case c == ':' || c == ',' || c == ' ' || c == '\t' || c == '(' || c == '[' || c == '@' && i > 0 && s[i-1] == ' ':
 			if c == '(' && i+1 < len(s) && !isDigit(s[i+1]) { // a route group's folder
 				continue
@@ -131,6 +134,14 @@ func pathEnd(s string) int {
 // numbersAt reads the line and column that stand behind a path.
 func numbersAt(s string) (line, column, length int, form string) {
 	switch {
+	case strings.HasPrefix(s, "<"): // path<12--14>
+		line, n := leadingNumber(s[1:])
+		_, m := leadingNumber(strings.TrimLeft(s[1+n:], "-"))
+		end := strings.IndexByte(s, '>')
+		if n == 0 || m == 0 || end > 20 {
+			return 0, 0, 0, ""
+		}
+		return line, 0, end + 1, "<n>"
 	case strings.HasPrefix(s, ":["), strings.HasPrefix(s, "["), strings.HasPrefix(s, "("), strings.HasPrefix(s, " ("):
 		open := strings.IndexAny(s, "([")
 		closing := byte(')')

@@ -114,6 +114,9 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 	for _, l := range []string{"Test: ", "Testcase: ", "test "} {
 		s = strings.TrimPrefix(s, l)
 	}
+	if name, words, ok := failureIn(s); ok {
+		return name, words, symptom.Failed, true
+	}
 	if outcome, n, firm := verdictAt(s); n > 0 && (firm || s[0] >= 0x80 && !strings.HasSuffix(s, ".")) {
 		rest := strings.TrimLeft(s[n:], " \t:-–—")
 		if o, m, f := verdictAt(rest); m > 0 && f { // "✘ [fail]: name"
@@ -165,6 +168,18 @@ func verdictLineOf(text string) (name, words string, outcome symptom.Outcome, ok
 		return name, words, v.outcome, testName(name)
 	}
 	return "", "", "", false
+}
+
+// failureIn reads a verdict that names its test behind "in": "ERROR in
+// test.opens: stuck". What stands there without "test" in it is a file.
+func failureIn(s string) (name, words string, ok bool) {
+	for _, word := range []string{"ERROR in ", "FAILURE in "} {
+		if rest, cut := strings.CutPrefix(s, word); cut {
+			name, words, ok = strings.Cut(rest, ": ")
+			return name, words, ok && strings.Contains(strings.ToLower(name), "test") && !strings.ContainsAny(name, " /\\")
+		}
+	}
+	return "", "", false
 }
 
 // inColumns is what columns behind a verdict say, without how long a test took.

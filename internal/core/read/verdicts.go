@@ -94,6 +94,7 @@ func (v *verdicts) line(l Line, out *sink) verdict {
 	if l.marked || verdictIn.inText(l.Text) != 0 {
 		indent := treeIndent(l.Text)
 		name, words, outcome, ok := verdictLineOf(l.Text)
+		ok = ok || v.byName[name] != nil && name != ""
 		if ok && v.open != nil && outcome != symptom.Failed && l.Text[0] == ' ' && indent > 6 {
 			ok = false
 		}
@@ -209,14 +210,17 @@ func (v *verdicts) known(name, suite string) *verdictTest {
 // "── Failure (path:3:3): name ────", "1. path:12 - assertion".
 func (v *verdicts) section(l Line, text string) bool {
 	rest := strings.Trim(text, "─━═=-* ")
-	for _, word := range []string{"Failure", "Error", "Failed", "FAIL", "ERROR"} {
+	for _, word := range []string{"Failure", "Error", "Failed", "FAILED", "FAIL", "ERROR"} {
 		after, ok := strings.CutPrefix(rest, word)
 		if !ok {
 			continue
 		}
+		if end := strings.IndexByte(after, ']'); end > 1 && after[0] == '[' && isWord(after[1:end]) { // what kind of failure
+			after = after[end+1:]
+		}
 		after = strings.TrimLeft(after, " :→>-")
 		if m := caseOfClass.FindStringSubmatch(after); m != nil && len(after) > 0 { // Failure: test_adds(PayoutTest)
-			t := &verdictTest{name: m[1], suite: m[2], from: l.Number, end: l.Number, sure: true, words: strings.TrimPrefix(after[len(m[0]):], ": ")}
+			t := &verdictTest{name: m[1], suite: m[2], from: l.Number, end: l.Number, sure: true, words: strings.Trim(after[len(m[0]):], ": ")}
 			v.add(t)
 			v.open, v.blank = t, false
 			return true
@@ -374,6 +378,7 @@ func (v *verdicts) interrupt(*sink) { v.open = nil }
 
 func (v *verdicts) close(out *sink) {
 	v.open = nil
+	accounts := v.accounts(out)
 	for _, t := range v.tests {
 		if !t.sure && v.passed == 0 && len(v.tests) < 2 {
 			out.result.Account.Symptom -= 1 + t.lines
@@ -383,6 +388,9 @@ func (v *verdicts) close(out *sink) {
 		s := symptom.Symptom{Kind: symptom.TestFailure, Level: "error", Phase: symptom.PhaseTest, Tool: "tests", Unit: t.suite, Test: t.name, Code: t.code, Message: t.words}
 		body := strings.Join(t.body, "\n")
 		s.Detail = body
+		if class, message, ok := strings.Cut(t.words, ": "); ok && t.code == "" && isClass(class) {
+			s.Code, s.Message = class, message
+		}
 		if s.Message == "" {
 			s.Message = headline("", body, "", t.name)
 		}
@@ -391,9 +399,46 @@ func (v *verdicts) close(out *sink) {
 			s.File, s.Line, s.Column = t.at.file, t.at.line, t.at.column
 		}
 		out.testOutcome(symptom.Test{Suite: t.suite, Name: t.name, Outcome: symptom.Failed})
-		if !t.told {
+		if !t.told && !accounts.tell(&s) {
 			out.add(s, t.from, t.end)
 		}
 	}
 	v.tests, v.byName, v.byWord = nil, map[string]*verdictTest{}, map[string][]*verdictTest{}
+}
+
+// accounts are what other readers told of failures that have a verdict too.
+type accounts struct {
+	tests   map[string]bool // that a reader of the runner told
+	crashes []*symptom.Symptom
+}
+
+func (v *verdicts) accounts(out *sink) (a accounts) {
+	if len(v.tests) == 0 {
+		return a
+	}
+	a.tests = map[string]bool{}
+	for i := range out.result.Symptoms {
+		switch s := &out.result.Symptoms[i]; {
+		case s.Kind == symptom.TestFailure:
+			a.tests[s.Test] = true
+		case s.Kind == symptom.Crash && s.Test == "" && s.Basis == symptom.ByStack && len(s.Message) > 8:
+			a.crashes = append(a.crashes, s)
+		}
+	}
+	return a
+}
+
+// tell reports whether a failure is told already: as the same test, or as a
+// crash in the same words, which is the test's from then on.
+func (a *accounts) tell(s *symptom.Symptom) bool {
+	if a.tests[s.Test] {
+		return true
+	}
+	for _, c := range a.crashes {
+		if c.Test == "" && (strings.Contains(s.Message, c.Message) || strings.Contains(s.Detail, c.Message)) {
+			c.Kind, c.Phase, c.Test, c.Unit = symptom.TestFailure, symptom.PhaseTest, s.Test, s.Unit
+			return true
+		}
+	}
+	return false
 }
