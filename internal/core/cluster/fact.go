@@ -58,6 +58,7 @@ type Evidence struct {
 	asked     topic              // what returned the value in which a name is missing
 	unsure    bool               // several names on the line may be it
 	made      int                // the line that made the variable under the caret
+	ruled     string             // the rule that it breaks, where the notes name it
 }
 
 // Gather finds the facts of a symptom in its message, its frames and the
@@ -154,6 +155,9 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 		case symptom.Option:
 			e.add(Fact{What: FactOption, Name: r.Name, Owner: s.Named(symptom.Expected), Weight: 1})
 		case symptom.Rule:
+			if ctx.Names[r.Name] {
+				e.ruled = r.Name
+			}
 			e.add(Fact{What: FactRule, Name: r.Name, Weight: 0.8})
 		case symptom.Callee:
 			if constructors[name] { // it goes by its type's name

@@ -106,6 +106,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 			g.union(first, i)
 		}
 	}
+	g.sayings()
 	g.unknownPackages()
 	g.constructors()
 	g.concerned()
@@ -149,6 +150,9 @@ func strongest(e *Evidence) (string, Because) {
 	if s.Flaky {
 		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: 0.9}
 	}
+	if e.ruled != "" {
+		return "rule|" + e.ruled, Because{What: "same " + FactRule, Value: e.ruled, Weight: 0.8}
+	}
 	if f := e.Fact(FactModule); f != nil {
 		return "module|" + source.Family(f.Name), because(f)
 	}
@@ -179,7 +183,11 @@ func strongest(e *Evidence) (string, Because) {
 	}
 	if t := e.about; t.Name != "" {
 		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: 0.6}
-		if t.Known && !e.unsure && t.Weight >= 0.3 {
+		if text := said(s); text != "" {
+			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: 0.9}
+		}
+		unheard := e.place == nil && t.Package == "" && plainWord(t.Name) // a word of the test's body
+		if t.Known && !unheard && !e.unsure && t.Weight >= 0.3 {
 			return "about|" + source.Family(t.Package) + "|" + t.Name, reason
 		}
 		if e.place != nil {

@@ -36,6 +36,12 @@ func builtin(name string) bool {
 // languageTypes are those that languages and their standard libraries have.
 var languageTypes = setOf(`Math Date JSON Number String Boolean Array Object Promise Map Set Symbol Intl Error RegExp Vec Option Some None Ok Err Result Box Arc Rc Self System Integer Long Double Float List Collections Arrays Objects Optional Stream Enum Kernel Regex Keyword Map Struct Hash Time Comparable Class Module`)
 
+// plainWord reports whether a name is a word that any code may have: small
+// letters and nothing else.
+func plainWord(name string) bool {
+	return strings.Trim(name, "abcdefghijklmnopqrstuvwxyz") == ""
+}
+
 func isComment(text string) bool {
 	text = strings.TrimSpace(text)
 	return strings.HasPrefix(text, "//") || strings.HasPrefix(text, "/*") || strings.HasPrefix(text, "* ") || strings.HasPrefix(text, "# ")

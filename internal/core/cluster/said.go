@@ -1,0 +1,62 @@
+package cluster
+
+import (
+	"regexp"
+	"strings"
+
+	"unicausa/internal/core/symptom"
+)
+
+// said is the specific text of a runtime error in what a symptom says, whoever
+// printed it: the test that it ended, the log, the crash itself or a script's
+// own verdict. It is "" where the words are those of an assertion, or of what
+// any program may say.
+//
+//	PathError [TypeError]: no name at index 1       the crash
+//	no name at index 1                              the test that it ended
+//	wanted 200, got 500 TypeError: no name at …     a script
+func said(s *symptom.Symptom) string {
+	if s.Kind != symptom.TestFailure && s.Kind != symptom.Crash && s.Phase.Order() <= symptom.PhaseCompile.Order() || asserts.MatchString(s.Code) {
+		return ""
+	}
+	text, thrown := s.Message, s.Kind == symptom.Crash
+	if at := errorClass.FindAllStringIndex(text, 4); at != nil {
+		last := at[len(at)-1]
+		if asserts.MatchString(text[at[0][0]:last[1]]) {
+			return ""
+		}
+		text, thrown = text[last[1]:], true
+	}
+	if len(strings.Fields(text)) < 3 || len(text) < 16 || refused.MatchString(text) || !thrown && compares.MatchString(text) {
+		return ""
+	}
+	return symptom.Steady(strings.TrimSpace(text))
+}
+
+var (
+	// errorClass is the class of an error before its message, alone or with the
+	// one it extends: "TypeError: ", "PathError [TypeError]: ", "jar.JarError: ".
+	errorClass = regexp.MustCompile(`\b(?:[\w$]+[.\\])*[A-Z]\w*(?:Error|Exception|Failure)(?: \[\w+\])?: `)
+
+	// asserts are the classes of failed assertions.
+	asserts = regexp.MustCompile(`(?i)assert|expectation|comparisonfail|testfail|ERR_ASSERTION`)
+
+	// compares are the words of assertions, which many causes share.
+	compares = regexp.MustCompile(`(?i)\bexpect|\bassert|\bshould\b|\bwanted?\b|\bgot\b|\bactual\b|to equal|to be\b|!==|\bdid not finish\b|\btimed? ?out\b|\btests? failed\b|\bfailed$`)
+)
+
+// sayings joins what says the same specific thing, whoever printed it.
+func (g *grouping) sayings() {
+	first := map[string]int{}
+	for i, e := range g.evidence {
+		text := said(e.Symptom)
+		if text == "" {
+			continue
+		}
+		if of, ok := first[text]; !ok {
+			first[text] = i
+		} else if !g.contradict(of, i) {
+			g.join(of, i, Because{What: "says the same", Value: strings.TrimSpace(e.Symptom.Message), Weight: 0.9}, false)
+		}
+	}
+}
