@@ -80,7 +80,13 @@ func (g *grouping) lost() {
 	lost := g.lostNames()
 	for i, e := range g.evidence {
 		s := e.Symptom
-		if e.Source == "" || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || e.Fact(FactModule) != nil || s.Phase == symptom.PhaseParse {
+		if e.Source == "" || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.Phase == symptom.PhaseParse {
+			continue
+		}
+		if f := e.Fact(FactModule); f != nil { // package Jar does not exist: asked of a class that was not imported
+			if root, ok := lost[lostName{file: s.File, name: f.Name}]; ok && root != i && g.together(root, i) && g.evidence[root].Fact(FactModule) == nil {
+				g.join(root, i, Because{What: "asked of the lost name", Value: f.Name, Weight: 0.8}, true)
+			}
 			continue
 		}
 		if root, name := g.typeLost(lost, i); root >= 0 {
@@ -134,6 +140,9 @@ func (g *grouping) typeLost(lost map[lostName]int, i int) (int, string) {
 	for _, name := range names {
 		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) {
 			if f := g.evidence[root].Fact(FactMissing); f != nil && e.Fact(FactMissing) != nil && f.Name == e.Fact(FactMissing).Name {
+				if imported := g.evidence[root].Source; isImport.MatchString(imported) && g.find(root) != g.find(i) {
+					g.join(root, i, Because{What: "misses the name that was not imported", Value: name, Weight: 0.8}, true)
+				}
 				continue // the same again, no follower
 			}
 			return root, name
@@ -222,6 +231,9 @@ func (g *grouping) headed(i int, at func(file string, line int) []int) (int, str
 
 // inherits are the words of complaints about what a type has from others.
 var inherits = regexp.MustCompile(`(?i)\boverrid|supertype|superclass|base class|\binherit|\babstract\b`)
+
+// isImport is a line that brings names from elsewhere.
+var isImport = regexp.MustCompile(`^\s*(?:import|from|use|using|require|#include)\b`)
 
 func abs(n int) int { return max(n, -n) }
 

@@ -109,6 +109,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	g.sayings()
 	g.unknownPackages()
 	g.constructors()
+	g.kin()
 	g.concerned()
 	g.sameLine()
 	g.runtime()
@@ -185,6 +186,9 @@ func strongest(e *Evidence) (string, Because) {
 		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: 0.6}
 		if text := said(s); text != "" {
 			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: 0.9}
+		}
+		if e.place != nil && selfSaid(s.Message) {
+			return "says|" + s.Code + "|" + s.Message, Because{What: "same message", Value: s.Message, Weight: 0.7}
 		}
 		unheard := e.place == nil && t.Package == "" && plainWord(t.Name) // a word of the test's body
 		if t.Known && !unheard && !e.unsure && t.Weight >= 0.3 {
@@ -308,6 +312,35 @@ func (g *grouping) constructors() {
 		}
 	}
 }
+
+// kin joins missing names of one package of which one begins the other: what is
+// made of a type goes with it (LogLevel, LogLevelDebug).
+func (g *grouping) kin() {
+	type name struct{ pkg, name string }
+	missing := map[name]int{}
+	for i, e := range g.evidence {
+		if f := e.Fact(FactMissing); f != nil && f.Package != "" {
+			if _, ok := missing[name{f.Package, f.Name}]; !ok {
+				missing[name{f.Package, f.Name}] = i
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		f := e.Fact(FactMissing)
+		if f == nil || f.Package == "" || !capital(f.Name) {
+			continue
+		}
+		for at := len(f.Name) - 1; at >= shortestKin; at-- {
+			if of, ok := missing[name{f.Package, f.Name[:at]}]; ok && capital(f.Name[at:]) {
+				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[:at], Weight: 0.8}, false)
+				break
+			}
+		}
+	}
+}
+
+// shortestKin is the length of a name from which others may be made of it.
+const shortestKin = 5
 
 // sameLine joins errors that stand on one source line and concern one type.
 func (g *grouping) sameLine() {

@@ -45,6 +45,16 @@ var (
 	compares = regexp.MustCompile(`(?i)\bexpect|\bassert|\bshould\b|\bwanted?\b|\bgot\b|\bactual\b|to equal|to be\b|!==|\bdid not finish\b|\btimed? ?out\b|\btests? failed\b|\bfailed$`)
 )
 
+// selfSaid reports whether a diagnostic's message says by itself what is wrong:
+// it quotes nothing, and names what it is about.
+func selfSaid(message string) bool {
+	return len(strings.Fields(message)) >= 4 && !strings.ContainsAny(message, "'\"`‘“<[(") && specificName.MatchString(message)
+}
+
+// specificName is a name that is no word: with a capital inside a sentence, a
+// hump or an underscore.
+var specificName = regexp.MustCompile(`[a-z] [A-Z]\w+\b|\b[a-z]+[A-Z]\w*|\w_\w`)
+
 // sayings joins what says the same specific thing, whoever printed it.
 func (g *grouping) sayings() {
 	first := map[string]int{}

@@ -108,7 +108,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	if pkg := q.cause.Package(); pkg != "" && change.Package != "" {
 		if q.ours(pkg, change.Package) {
 			c.set(ours, 1, change.Package)
-		} else {
+		} else if !platforms[strings.ToLower(change.Package)] {
 			c.set(others, 1, change.Package)
 		}
 	}
@@ -131,6 +131,16 @@ func (q *query) ours(pkg, of string) bool {
 	return same
 }
 
+// platforms are what programs stand on. Packages of theirs go by names of their
+// own, so that their notes are never those of another package.
+var platforms = func() map[string]bool {
+	set := map[string]bool{}
+	for _, name := range strings.Fields("jdk java openjdk kotlin scala groovy clang gcc llvm go golang node node.js nodejs deno bun python cpython pypy ruby jruby php rust rustc typescript dotnet .net swift elixir erlang otp perl lua r d ghc haskell ocaml zig nim") {
+		set[name] = true
+	}
+	return set
+}()
+
 // weighNames weighs the names that the cause and the change share: by what the
 // fact says, the rarity of the name in the notes, the side it stands on and
 // the owner it has.
@@ -144,6 +154,9 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	for k, s := range change.Symbols {
 		last := x.names[i][k]
 		f, ok := q.facts[last]
+		if !ok {
+			f, ok = q.module(s.Name)
+		}
 		if !ok || x.kept[i][last] {
 			continue
 		}

@@ -4,6 +4,7 @@ import (
 	"math"
 	"regexp"
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/symptom"
@@ -111,6 +112,21 @@ func newQuery(c *cluster.Cause) *query {
 		q.testWords = q.testWords[:4]
 	}
 	return q
+}
+
+// module is the unresolved module of the cause that a name of the notes is, or
+// that is a part of it: javax.jar.lid of javax.jar and of "javax.jar.*".
+func (q *query) module(name string) (cluster.Fact, bool) {
+	name = strings.TrimRight(name, ".*")
+	if strings.Count(name, ".") == 0 {
+		return cluster.Fact{}, false
+	}
+	for of, f := range q.facts {
+		if f.What == cluster.FactModule && (of == name || strings.HasPrefix(of, name+".")) {
+			return f, true
+		}
+	}
+	return cluster.Fact{}, false
 }
 
 // strongest picks the names that the cause is about.

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/guard"
@@ -90,8 +91,13 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 			chosen[i] = true
 		}
 	}
-	for name := range q.facts {
+	for name, f := range q.facts {
 		take(x.byName[name])
+		if f.What == cluster.FactModule { // or what it is a part of
+			for part := name; strings.Count(part, ".") > 0; part = part[:strings.LastIndexByte(part, '.')] {
+				take(x.byName[LastPart(part)])
+			}
+		}
 	}
 	for _, n := range q.best {
 		take(x.byToken[n.name])

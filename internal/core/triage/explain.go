@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"runtime"
+	"slices"
 	"sort"
 	"strings"
 	"sync/atomic"
@@ -36,7 +37,7 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 		e := explained{Cause: g, links: links[n]}
 		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
 			id := e.links[0].Change.ID
-			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g) {
+			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g, e.links[0].Change) {
 				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
 				grown[at] = true
 				continue
@@ -73,10 +74,10 @@ func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
 }
 
 // joinable tells whether two causes that one change explains may be one. Two
-// that miss different names are not; neither is one that misses a name and one
-// that is about other names alone, nor what a whole module is like and the
-// names in it.
-func joinable(a, b *cluster.Cause) bool {
+// that miss different names are, where a short entry has both; one that misses a
+// name and one that is about other names alone are not, nor what a whole module
+// is like and the names in it.
+func joinable(a, b *cluster.Cause, by *notes.Change) bool {
 	x, y := a.Misses(), b.Misses()
 	switch {
 	case a.Shape() != b.Shape():
@@ -84,12 +85,26 @@ func joinable(a, b *cluster.Cause) bool {
 	case x == "" && y == "":
 		return true
 	case x != "" && y != "":
-		return x == y
+		return x == y || oneDecision(by) && names(by, x) && names(by, y)
 	case x == "":
 		x, a, b = y, b, a
 	}
 	about := b.Concerns()
 	return len(about) == 0 || about[x]
+}
+
+// An entry of more lines or names tells of more than one decision.
+const (
+	shortLines = 12
+	shortNames = 12
+)
+
+func oneDecision(c *notes.Change) bool {
+	return c.End-c.Line < shortLines && len(c.Symbols) <= shortNames
+}
+
+func names(c *notes.Change, name string) bool {
+	return slices.ContainsFunc(c.Symbols, func(s notes.Symbol) bool { return link.LastPart(s.Name) == name && s.Side != notes.NewOne })
 }
 
 // cause writes an explained cause as the report has it.
@@ -109,6 +124,8 @@ func (e *explained) cause(rank int) Cause {
 	}
 	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
 		out.Kind = string(e.links[0].Change.Kind)
+	}
+	if len(e.links) > 0 && e.links[0].Score >= 0.5 && e.links[0].Strong {
 		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
 	}
 	out.Steps = steps(e)
