@@ -138,20 +138,28 @@ func TestMeasure(t *testing.T) {
 }
 
 // TestFit holds that the fit finds which of two features tells right from
-// wrong, and that it is sure only of what it has seen.
+// wrong, that it is sure only of what it has seen, and that rivals count.
 func TestFit(t *testing.T) {
-	var examples []Example
-	for i := range 40 {
-		f := make([]float64, len(link.Features()))
-		f[0] = float64(i % 2)
-		examples = append(examples, Example{Features: f, Right: i%2 == 1, Weight: 1})
+	offered := func(values ...float64) (list []Example) {
+		for _, v := range values {
+			f := make([]float64, len(link.Features()))
+			f[0] = v
+			list = append(list, Example{Features: f, Right: v == 1})
+		}
+		return list
 	}
-	w, b := Fit(examples)
-	if yes, no := probability(examples[1].Features, w, b), probability(examples[0].Features, w, b); yes < 0.9 || no > 0.1 {
-		t.Errorf("right is %.2f, wrong %.2f", yes, no)
+	var choices []Choice
+	for range 40 {
+		choices = append(choices, Choice{Offered: offered(1, 0, 0)}, Choice{Offered: offered(0, 0), Silent: true})
 	}
-	s := judge("x", examples, w, b)
-	if s.First != 1 || s.Calibration > 0.1 {
+	w, b := Fit(choices)
+	if p := choices[0].probabilities(w, b); p[0] < 0.9 || p[1] > 0.1 {
+		t.Errorf("right is %.2f, wrong %.2f", p[0], p[1])
+	}
+	if p := (&Choice{Offered: offered(1, 1)}).probabilities(w, b); p[0] > 0.5 || p[0] != p[1] {
+		t.Errorf("of two that are equal each has %v", p)
+	}
+	if s := judge("x", choices, w, b); s.First != 1 || s.Silence != 1 || s.Calibration > 0.1 {
 		t.Errorf("judged %+v", s)
 	}
 }

@@ -1,7 +1,6 @@
 package accuracy
 
 import (
-	"math"
 	"sort"
 
 	"unicausa/internal/core/link"
@@ -13,13 +12,17 @@ import (
 type Example struct {
 	Features []float64
 	Right    bool
-	Weight   float64 // so that every cause counts alike
-	Cause    int     // the drawn cause, counted from 0
-	Silent   bool    // no entry of the notes explains it
 }
 
-// Examples are the candidates of every labelled cause of a case.
-func Examples(c *Case) ([]Example, error) {
+// Choice is a drawn cause with the changes offered to it, of which one or none
+// explains it.
+type Choice struct {
+	Offered []Example
+	Silent  bool // no entry of the notes explains it
+}
+
+// Choices are the candidates of every labelled cause of a case.
+func Choices(c *Case) ([]Choice, error) {
 	t, err := c.Triage()
 	if err != nil {
 		return nil, err
@@ -31,7 +34,7 @@ func Examples(c *Case) ([]Example, error) {
 	for i, p := range pairs {
 		id[i] = p.ID
 	}
-	var list []Example
+	var list []Choice
 	for g := range drawing.Groups {
 		group := &drawing.Groups[g]
 		members := map[string]bool{}
@@ -50,11 +53,12 @@ func Examples(c *Case) ([]Example, error) {
 			continue
 		}
 		truth := c.cause(best)
-		candidates := drawing.Index.Candidates(group)
-		for _, candidate := range candidates {
+		choice := Choice{Silent: len(truth.Notes) == 0}
+		for _, candidate := range drawing.Index.Candidates(group) {
 			features := candidate.Features
-			list = append(list, Example{Features: features[:], Right: truth.explains(candidate.Change.Notes, candidate.Change.Line, candidate.Change.End), Weight: 1 / math.Sqrt(float64(len(candidates))), Cause: g, Silent: len(truth.Notes) == 0})
+			choice.Offered = append(choice.Offered, Example{Features: features[:], Right: truth.explains(candidate.Change.Notes, candidate.Change.Line, candidate.Change.End)})
 		}
+		list = append(list, choice)
 	}
 	return list, nil
 }
@@ -75,31 +79,38 @@ var sense = map[string]float64{
 	"tested": 1.5, "fits": 0.8, "misfits": -0.6, "shown": 2, "ours": 0.4, "others": -7, "harmless": -2.5, "harmlessly": -2, "nameless": -2.5, "foreign": -1, "gone": 1.5, "differing": 1.5, "outdone": -1,
 }
 
-// Fit finds the weights of a logistic regression by gradient descent. A penalty
-// draws them towards good sense, and none changes its sign.
-func Fit(examples []Example) (weights []float64, bias float64) {
-	const rounds, rate, penalty = 4000, 0.5, 0.003
+// Fit finds the weights of the conditional model by gradient descent: the
+// likelihood is that of a right entry being chosen, or of none where there is no
+// right one among those offered. A penalty draws the weights towards good sense,
+// and none changes its sign.
+func Fit(choices []Choice) (weights []float64, bias float64) {
+	const rounds, rate, penalty = 3000, 0.5, 0.004
 	prior := make([]float64, len(link.Features()))
 	for n, name := range link.Features() {
 		prior[n] = sense[name]
 	}
-	weights, bias = append([]float64(nil), prior...), -4
-	total := 0.0
-	for _, e := range examples {
-		total += e.Weight
-	}
+	weights, bias = append([]float64(nil), prior...), -6
 	for range rounds {
 		gradient, slope := make([]float64, len(weights)), 0.0
-		for _, e := range examples {
-			miss := probability(e.Features, weights, bias)
-			if e.Right {
-				miss--
+		for _, c := range choices {
+			p := c.probabilities(weights, bias)
+			right := 0.0
+			for i, e := range c.Offered {
+				if e.Right {
+					right += p[i]
+				}
 			}
-			miss *= e.Weight / total
-			for n, f := range e.Features {
-				gradient[n] += miss * f
+			for i, e := range c.Offered {
+				miss := p[i]
+				if e.Right {
+					miss -= p[i] / right
+				}
+				miss /= float64(len(choices))
+				for n, f := range e.Features {
+					gradient[n] += miss * f
+				}
+				slope += miss
 			}
-			slope += miss
 		}
 		for n := range weights {
 			weights[n] -= rate * (gradient[n] + penalty*(weights[n]-prior[n]))
@@ -112,27 +123,27 @@ func Fit(examples []Example) (weights []float64, bias float64) {
 	return weights, bias
 }
 
-func probability(features, weights []float64, bias float64) float64 {
-	sum := bias
-	for n, f := range features {
-		sum += f * weights[n]
+func (c *Choice) probabilities(weights []float64, bias float64) []float64 {
+	logits := make([]float64, len(c.Offered))
+	for i, e := range c.Offered {
+		logits[i] = link.Logit(e.Features, weights, bias)
 	}
-	return 1 / (1 + math.Exp(-sum))
+	return link.Softmax(logits)
 }
 
 // LeaveOneOut scores each case by weights that were fitted to the others, and
 // gives the weights that are fitted to all.
 func LeaveOneOut(cases []*Case) (scores []Score, weights []float64, bias float64, err error) {
-	examples := make([][]Example, len(cases))
-	var all []Example
+	examples := make([][]Choice, len(cases))
+	var all []Choice
 	for i, c := range cases {
-		if examples[i], err = Examples(c); err != nil {
+		if examples[i], err = Choices(c); err != nil {
 			return nil, nil, 0, err
 		}
 		all = append(all, examples[i]...)
 	}
 	for i, c := range cases {
-		var rest []Example
+		var rest []Choice
 		for j := range cases {
 			if j != i {
 				rest = append(rest, examples[j]...)
@@ -145,22 +156,20 @@ func LeaveOneOut(cases []*Case) (scores []Score, weights []float64, bias float64
 	return scores, weights, bias, nil
 }
 
-// judge scores the examples of a case by weights that were fitted without it.
-func judge(name string, examples []Example, weights []float64, bias float64) Score {
+// judge scores the choices of a case by weights that were fitted without it.
+func judge(name string, choices []Choice, weights []float64, bias float64) Score {
 	s := Score{Case: name}
-	byCause := map[int][]said{}
-	silent := map[int]bool{}
-	for _, e := range examples {
-		byCause[e.Cause] = append(byCause[e.Cause], said{probability(e.Features, weights, bias), e.Right})
-		silent[e.Cause] = e.Silent
-	}
-	for id, list := range byCause {
+	for _, c := range choices {
+		list := make([]said, 0, len(c.Offered))
+		for i, p := range c.probabilities(weights, bias) {
+			list = append(list, said{p, c.Offered[i].Right})
+		}
 		sort.Slice(list, func(i, j int) bool { return list[i].score > list[j].score })
 		list = list[:min(len(list), 5)]
 		s.said = append(s.said, list...)
-		if silent[id] {
+		if c.Silent {
 			s.withoutNote++
-			if list[0].score < 0.5 {
+			if len(list) == 0 || list[0].score < 0.5 {
 				s.silent++
 			}
 			continue

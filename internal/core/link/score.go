@@ -2,6 +2,7 @@ package link
 
 import (
 	"cmp"
+	"maps"
 	"math"
 	"slices"
 	"sort"
@@ -24,7 +25,7 @@ type Link struct {
 const (
 	most    = 5    // links per cause
 	mostOf  = 25   // changes judged for their words alone, and for any one name
-	silence = 0.08 // below this nothing is said
+	silence = 0.03 // below this nothing is said
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
@@ -32,10 +33,11 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 	var at string // the document of the change at hand
 	defer guard.Name(func() []string { return []string{at} })
 	q, candidates := x.candidates(c)
+	shares := shares(candidates)
 	var list []Link
 	for i := range candidates {
-		if at = candidates[i].Change.Notes; candidates[i].score() >= silence {
-			list = append(list, candidates[i].link(x, q))
+		if at = candidates[i].Change.Notes; shares[i] >= silence {
+			list = append(list, candidates[i].link(x, q, shares[i]))
 		}
 	}
 	list = Sorted(list)
@@ -108,7 +110,7 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 		}
 	}
 	list := make([]Candidate, 0, len(chosen))
-	for i := range chosen {
+	for _, i := range slices.Sorted(maps.Keys(chosen)) {
 		candidate := x.judge(q, i, scores[i], best)
 		candidate.index = i
 		list = append(list, candidate)
@@ -139,18 +141,78 @@ func above(scores map[int]float64, bound float64, n int) []int {
 	return list
 }
 
-// score is the probability that the fitted weights make of the features.
-func (c *Candidate) score() float64 {
-	logit := bias
-	for n, value := range c.Features {
-		logit += weights[n] * value
+// logit is how much speaks for a candidate, in log odds against "none of them".
+func (c *Candidate) logit() float64 { return Logit(c.Features[:], weights[:], bias) }
+
+// Logit is the weighted sum of features.
+func Logit(features, weights []float64, bias float64) float64 {
+	sum := bias
+	for n, value := range features {
+		sum += weights[n] * value
 	}
-	return 1 / (1 + math.Exp(-logit))
+	return sum
+}
+
+// shares is the probability of each candidate, where exactly one of them or none
+// explains the cause: a conditional model (McFadden, "Conditional Logit Analysis
+// of Qualitative Choice Behavior", 1974), so that every rival lowers the others.
+// Entries that have the same broken name tell of one change: the clearest of
+// them has the share of them all.
+func shares(list []Candidate) []float64 {
+	logits := make([]float64, len(list))
+	for i := range list {
+		logits[i] = list[i].logit()
+	}
+	p := Softmax(logits)
+	best := map[string]int{}
+	for i := range list {
+		name := list[i].clearName()
+		if name == "" {
+			continue
+		}
+		if b, ok := best[name]; !ok || p[i] > p[b] {
+			best[name] = i
+		}
+	}
+	told := append([]float64(nil), p...)
+	for i := range list {
+		if name := list[i].clearName(); name != "" && best[name] != i {
+			told[best[name]] += p[i]
+		}
+	}
+	return told
+}
+
+// Softmax gives each logit its probability beside all others and "none", whose
+// logit is 0.
+func Softmax(logits []float64) []float64 {
+	most := 0.0
+	for _, l := range logits {
+		most = math.Max(most, l)
+	}
+	sum := math.Exp(-most)
+	p := make([]float64, len(logits))
+	for i, l := range logits {
+		p[i] = math.Exp(l - most)
+		sum += p[i]
+	}
+	for i := range p {
+		p[i] /= sum
+	}
+	return p
+}
+
+// clearName is the broken name that a candidate has, or "".
+func (c *Candidate) clearName() string {
+	if c.Features[named] < 0.5 || c.Features[foreign] > 0 {
+		return ""
+	}
+	return LastPart(c.values[named])
 }
 
 // link gives the score with its reasons: the terms of the sum, strongest first.
-func (c *Candidate) link(x *Index, q *query) Link {
-	l := Link{Change: c.Change, Strong: c.strong, Score: c.score()}
+func (c *Candidate) link(x *Index, q *query, share float64) Link {
+	l := Link{Change: c.Change, Strong: c.strong, Score: share}
 	for n, value := range c.Features {
 		term := weights[n] * value
 		if math.Abs(term) < 0.1 {
