@@ -155,7 +155,7 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 		case symptom.Option:
 			e.add(Fact{What: FactOption, Name: r.Name, Owner: s.Named(symptom.Expected), Weight: 1})
 		case symptom.Rule:
-			if ctx.Names[r.Name] {
+			if ctx.Names[r.Name] || ctx.Names[r.Name[strings.LastIndexByte(r.Name, '/')+1:]] {
 				e.ruled = r.Name
 			}
 			e.add(Fact{What: FactRule, Name: r.Name, Weight: 0.8})

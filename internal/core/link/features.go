@@ -157,6 +157,10 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		if !ok {
 			f, ok = q.module(s.Name)
 		}
+		if slash := strings.LastIndexByte(last, '/'); !ok && slash > 0 {
+			f, ok = q.facts[last[slash+1:]]
+			ok = ok && f.What == cluster.FactRule
+		}
 		if !ok || x.kept[i][last] {
 			continue
 		}
@@ -177,7 +181,7 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		}
 		feature := nearby
 		switch f.What {
-		case cluster.FactMissing, cluster.FactModule, cluster.FactOption:
+		case cluster.FactMissing, cluster.FactModule, cluster.FactOption, cluster.FactRule:
 			if feature = named; f.What == cluster.FactMissing && keeps(change, s.Name) {
 				feature = nearby
 			}

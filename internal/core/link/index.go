@@ -66,6 +66,12 @@ func NewIndex(changes []notes.Change) *Index {
 				}
 			}
 		}
+		for _, t := range Joined(c.Text) {
+			if !tokens[t] {
+				tokens[t] = true
+				x.byToken[t] = append(x.byToken[t], n)
+			}
+		}
 		for _, text := range append(append(append([]string{c.Text}, c.Context...), c.Before...), c.After...) {
 			for _, w := range wordsOf(text) {
 				count[w]++
@@ -91,6 +97,17 @@ func NewIndex(changes []notes.Change) *Index {
 	}
 	return x
 }
+
+// Joined lists the names of words joined by dashes in a text, as rules, flags and
+// style properties are spelt: no-lid, --lid-open.
+func Joined(text string) []string {
+	if strings.IndexByte(text, '-') < 0 {
+		return nil
+	}
+	return joined.FindAllString(text, -1)
+}
+
+var joined = regexp.MustCompile(`-{0,2}[A-Za-z][A-Za-z0-9]*(?:-[A-Za-z0-9]+)+`)
 
 // qualifies tells by what follows a word that it only says whose the next one
 // is: App in App.Author.

@@ -54,8 +54,11 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		for _, f := range m.Facts {
 			name := LastPart(f.Name)
-			if f.What == cluster.FactModule || f.What == cluster.FactShape {
+			switch f.What {
+			case cluster.FactModule, cluster.FactShape:
 				name = f.Name
+			case cluster.FactRule: // of a plug-in, which its own notes do not name
+				name = f.Name[strings.LastIndexByte(f.Name, '/')+1:]
 			}
 			q.share[name]++
 			if old, ok := q.facts[name]; !ok || f.Weight > old.Weight {

@@ -78,8 +78,15 @@ func markdownPart(source []byte, above int) []*block {
 	return m.blocks(tree)
 }
 
-// boldLevel is the level of a heading that is set as bold text.
-const boldLevel = 5
+// The levels of headings that are set as bold text, and of versions in a
+// paragraph of their own.
+const (
+	boldLevel  = 5
+	plainLevel = 2
+)
+
+// leadingVersion is a line of few words that begins with a version.
+var leadingVersion = regexp.MustCompile(`^v?\d+\.\d+[^\n]{0,60}$`)
 
 // tags is a text of HTML's tags alone.
 var tags = regexp.MustCompile(`^(?:<[^<>]+>\s*)+$`)
@@ -135,6 +142,8 @@ func (m *markdownReader) block(n ast.Node) *block {
 		}
 		if inner := plain(b.text); strings.HasPrefix(b.text, "**") && headingVersion(inner) != "" && aboutVersion(inner) {
 			b.kind, b.level, b.text = headline, boldLevel, inner
+		} else if leadingVersion.MatchString(b.text) && aboutVersion(b.text) { // v5.0.0 - May 8, 2031
+			b.kind, b.level = headline, plainLevel
 		}
 	}
 	if b.from, b.end = m.span(n); b.from > 0 {

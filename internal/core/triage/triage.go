@@ -135,6 +135,9 @@ func knowledge(c Case, changes []notes.Change) *cluster.Context {
 		for _, s := range changes[i].Symbols {
 			ctx.Names[link.LastPart(s.Name)] = true
 		}
+		for _, name := range link.Joined(changes[i].Text) {
+			ctx.Names[name] = true
+		}
 	}
 	var tests []symptom.Test
 	for _, r := range results(c.After) {
