@@ -468,6 +468,9 @@ func (c *Cause) Misses() string {
 	return ""
 }
 
+// Rule is the rule that the cause breaks, where the notes name it, or "".
+func (c *Cause) Rule() string { return c.Members[0].ruled }
+
 // Shape is the module that the cause finds to be another than it was taken
 // for, or "".
 func (c *Cause) Shape() string {

@@ -132,6 +132,16 @@ func (q *query) module(name string) (cluster.Fact, bool) {
 	return cluster.Fact{}, false
 }
 
+// rule tells whether the rule that the cause breaks is among the names of a change.
+func (q *query) rule(tokens map[string]bool) bool {
+	for name, f := range q.facts {
+		if f.What == cluster.FactRule && tokens[name] {
+			return true
+		}
+	}
+	return false
+}
+
 // strongest picks the names that the cause is about.
 func (q *query) strongest() {
 	for name, f := range q.facts {

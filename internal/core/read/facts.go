@@ -25,7 +25,7 @@ func facts(s *symptom.Symptom) {
 			s.Refs = append(s.Refs, ref(symptom.Suggested, m[1]))
 		}
 	}
-	if s.Detail != "" && s.Named(symptom.Missing) == "" {
+	if s.Named(symptom.Missing) == "" {
 		innermost(s)
 	}
 	if s.Named(symptom.Module) == "" && s.Named(symptom.Missing) == "" && containsAny(whole, "o such file or directory", "annot open", "an't open", "ailed to open") {
@@ -99,10 +99,11 @@ var (
 	gone = regexp.MustCompile("(?:(?:Property|Method|Field|Member|Object literal may only specify known properties, and|Attribute|Type|Class|Function|Option|Key) )?[‘'\"`“]([^‘’'\"`“”\\s]{1,120})[’'\"`”] (?:does not exist|is not defined|is not exported|was not found|has been removed)(?: (?:in|on|from) (?:type |module |object |class )?[‘'\"`“]([^‘’'\"`“”]{1,200})[’'\"`”])?")
 )
 
-// innermost takes the names of the innermost line of a detail that tells of a
-// name that is not there: the lines around it say only where that led.
+// innermost takes the names of the innermost line of a message and its detail
+// that tells of a name that is not there: the lines around it say only where
+// that led.
 func innermost(s *symptom.Symptom) {
-	lines := strings.Split(s.Detail, "\n")
+	lines := strings.Split(s.Message+"\n"+s.Detail, "\n")
 	for i := len(lines) - 1; i >= 0; i-- {
 		if !containsAny(lines[i], " does not exist", " is not defined", " is not exported", " was not found", " has been removed") {
 			continue

@@ -76,11 +76,11 @@ func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
 // joinable tells whether two causes that one change explains may be one. Two
 // that miss different names are, where a short entry has both; one that misses a
 // name and one that is about other names alone are not, nor what a whole module
-// is like and the names in it.
+// is like and the names in it, nor two rules.
 func joinable(a, b *cluster.Cause, by *notes.Change) bool {
 	x, y := a.Misses(), b.Misses()
 	switch {
-	case a.Shape() != b.Shape():
+	case a.Shape() != b.Shape(), a.Rule() != b.Rule():
 		return false
 	case x == "" && y == "":
 		return true
