@@ -19,7 +19,65 @@ func (g *grouping) followers() {
 	g.derived()
 	g.unreached()
 	g.unbuilt()
+	g.oneLine()
+	g.unmade()
 }
+
+// oneLine joins errors that nothing but their own words hold where they stand on
+// one line: a compiler that has lost its way says several things of it.
+func (g *grouping) oneLine() {
+	type line struct {
+		file string
+		line int
+		tree *source.Tree
+	}
+	first := map[line]int{}
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.File == "" || s.Line == 0 || s.Kind != symptom.Error || g.follower[i] || !strings.HasPrefix(g.key[i], "says|") {
+			continue
+		}
+		at := line{s.File, s.Line, e.tree}
+		if of, ok := first[at]; ok {
+			g.join(of, i, Because{What: "on the same line", Value: e.Source, Weight: 0.6}, false)
+		} else {
+			first[at] = i
+		}
+	}
+}
+
+// unmade folds a test whose program was not built under what broke the file that
+// the test is named after.
+func (g *grouping) unmade() {
+	broken := map[string][]int{} // base name of a file, without what follows its first dot
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.Kind == symptom.Error && s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() {
+			base := before(path.Base(s.File), ".")
+			broken[base] = append(broken[base], i)
+		}
+	}
+	for i, e := range g.evidence {
+		s := e.Symptom
+		if s.Kind != symptom.TestFailure || !notMade.MatchString(s.Message+" "+s.Test) {
+			continue
+		}
+		best := ""
+		for _, word := range identifier.FindAllString(s.Test+" "+s.Unit+" "+s.Message, -1) {
+			for base := range broken {
+				if len(base) > max(2, len(best)) && (word == base || strings.HasSuffix(word, "_"+base) || strings.HasPrefix(word, base+"_")) {
+					best = base
+				}
+			}
+		}
+		if best != "" && g.one(broken[best]) {
+			g.join(broken[best][0], i, Because{What: "could not be built for", Value: best, Weight: 0.6}, true)
+		}
+	}
+}
+
+// notMade are the words for a program that is not there to be run.
+var notMade = regexp.MustCompile(`(?i)\b(?:was|is|were) not built\b|\bnot found\b|no such file|could not find executable|unable to find executable|cannot find module`)
 
 func (g *grouping) spoiled() {
 	files := map[string]int{}

@@ -116,12 +116,28 @@ func (e *Evidence) under(w *walk, text string, column int) {
 		e.made = n
 		made := newWalk(e.tree, w.ctx)
 		made.line(e.Symptom.File, n, 0.85, 0, false)
+		if name := lastCalled(e.tree.Line(e.Symptom.File, n)); made.found[name].Known { // whose value the variable has
+			t := made.found[name]
+			t.Weight = 0.88
+			made.found[name] = t
+		}
 		for name, t := range made.found {
 			if old, ok := w.found[name]; !ok || old.Weight < t.Weight {
 				w.found[name] = t
 			}
 		}
 	}
+}
+
+// lastCalled is what a line calls last, outside of other calls' arguments, or "".
+func lastCalled(text string) string {
+	last := ""
+	for _, n := range source.Names(text) {
+		if n.Call && !nested(text, n) {
+			last = n.Text
+		}
+	}
+	return last
 }
 
 // opening is the index of the bracket that one at an index closes, or -1.
