@@ -111,6 +111,9 @@ func (e *Evidence) quoted(ctx *Context) {
 			}
 		}
 		for _, name := range identifier.FindAllString(m[1], 6) {
+			if strings.Contains(m[1], " ") && plainWord(strings.ToLower(name)) { // of a sentence
+				continue
+			}
 			if (ctx.Names[name] || ctx.prefixed(name) != "") && ctx.subject(name) == "" {
 				e.add(Fact{What: FactQuoted, Name: name, Package: ctx.prefixed(name), Weight: 0.7})
 			}

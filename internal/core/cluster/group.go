@@ -99,6 +99,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 		g.missing = append(g.missing, names)
 	}
 	g.thrown()
+	g.hubs()
 	for i, key := range g.key {
 		if first, ok := byKey[key]; !ok {
 			byKey[key] = i

@@ -187,7 +187,7 @@ func (e *Evidence) bases(w *walk) {
 // len, or its type is one of the package's own.
 func (e *Evidence) askedOf(ctx *Context) {
 	f := e.Fact(FactMissing)
-	if f == nil || ctx.Names[f.Name] || ctx.moved(f.Package) && f.Package != "" && len(ctx.Subjects) > 0 || ctx.Names[lastWord(f.Owner)] {
+	if f == nil || ctx.Names[f.Name] && !builtinTypes[strings.ToLower(f.Owner)] || ctx.moved(f.Package) && f.Package != "" && len(ctx.Subjects) > 0 || ctx.Names[lastWord(f.Owner)] {
 		return
 	}
 	file, line := e.Symptom.File, e.Symptom.Line

@@ -97,6 +97,33 @@ func (g *grouping) one(list []int) bool {
 	return len(list) > 0
 }
 
+// hubFiles is from how many files of the project a function is called that
+// everything goes through.
+const hubFiles = 3
+
+// hubs sets apart what a function throws that everything goes through: it throws
+// for many reasons, and what it says tells them apart.
+func (g *grouping) hubs() {
+	files := map[string]map[string]bool{}
+	thrower := func(i int) bool {
+		f := g.evidence[i].Fact(FactFrame)
+		return f != nil && g.key[i] == "about|"+source.Family(f.Package)+"|"+f.Name
+	}
+	for i, e := range g.evidence {
+		if thrower(i) {
+			if files[g.key[i]] == nil {
+				files[g.key[i]] = map[string]bool{}
+			}
+			files[g.key[i]][e.Symptom.File] = true
+		}
+	}
+	for i, e := range g.evidence {
+		if text := said(e.Symptom); text != "" && thrower(i) && len(files[g.key[i]]) >= hubFiles {
+			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|") + "|" + wording(text)
+		}
+	}
+}
+
 // thrown sets apart what a call threw from what the compiler says of calls of
 // the same name: a failure in a function that does not compile goes with that
 // complaint alone, and one in a function that does is not about what changed

@@ -45,6 +45,12 @@ var (
 	compares = regexp.MustCompile(`(?i)\bexpect|\bassert|\bshould\b|\bwanted?\b|\bgot\b|\bactual\b|to equal|to be\b|!==|\bdid not finish\b|\btimed? ?out\b|\btests? failed\b|\bfailed$`)
 )
 
+// wording is a message without the single words that it quotes: what is said, not
+// of what.
+func wording(message string) string { return quotedWord.ReplaceAllString(message, "‹word›") }
+
+var quotedWord = regexp.MustCompile("'[^'\\s]{1,60}'|\"[^\"\\s]{1,60}\"|`[^`\\s]{1,60}`")
+
 // selfSaid reports whether a diagnostic's message says by itself what is wrong:
 // it quotes nothing, and names what it is about.
 func selfSaid(message string) bool {

@@ -42,6 +42,10 @@ func plainWord(name string) bool {
 	return strings.Trim(name, "abcdefghijklmnopqrstuvwxyz") == ""
 }
 
+// builtinTypes are what runtimes call the types of plain values: what such a value
+// lacks is a matter of who returned it.
+var builtinTypes = setOf(`dict list str tuple set int float bool bytes nonetype generator coroutine object array string number boolean hash nilclass integer symbol null undefined function`)
+
 func isComment(text string) bool {
 	text = strings.TrimSpace(text)
 	return strings.HasPrefix(text, "//") || strings.HasPrefix(text, "/*") || strings.HasPrefix(text, "* ") || strings.HasPrefix(text, "# ")

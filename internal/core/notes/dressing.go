@@ -34,7 +34,7 @@ var (
 	leadingTag    = regexp.MustCompile(`^\[([A-Za-z][\w ./-]{1,30})\]\s+`)
 	leadingBold   = regexp.MustCompile(`^(?:\*\*|__)([\w@][\w@ ./,-]{0,40})(?::(?:\*\*|__)|(?:\*\*|__):)\s+`)
 	leadingType   = regexp.MustCompile(`^([a-z]{2,12})(?:\(([^)]{1,60})\))?(!)?:\s+`)
-	leadingBreak  = regexp.MustCompile(`^(?i:\W{0,3}(?:potentially )?breaking(?: changes?)?\W{0,3}):\s*(?:\*\*|__)?\s*`)
+	leadingBreak  = regexp.MustCompile(`^(?i:\W{0,3}(?:(?:potentially )?breaking(?: changes?)?|backwards?[- ]incom(?:pa|ap)tib\w+(?: changes?)?|bc[- ]break|\[bc\])\W{0,3}):\s*(?:\*\*|__)?\s*`)
 )
 
 // housekeeping are the categories of what no user of a package sees.
@@ -149,7 +149,7 @@ func (d *dressing) lead(text string) string {
 	}
 	start := text[:min(len(text), 100)]
 	switch first := text[0] | 0x20; {
-	case strings.Contains(start, "reaking") || strings.Contains(start, "REAKING"):
+	case breakSign(start):
 		if m := leadingBreak.FindString(text); m != "" {
 			d.breaking = true
 			return text[len(m):]
@@ -184,6 +184,11 @@ func (d *dressing) lead(text string) string {
 		}
 	}
 	return text
+}
+
+// breakSign reports whether a start of a text may say that what follows breaks.
+func breakSign(start string) bool {
+	return strings.Contains(start, "reaking") || strings.Contains(start, "REAKING") || strings.Contains(start, "ncompat") || strings.Contains(start, "ncomapt") || strings.HasPrefix(start, "[BC")
 }
 
 // entity reports whether a text may hold a character reference of HTML.
