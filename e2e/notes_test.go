@@ -30,7 +30,7 @@ func TestDemoNotes(t *testing.T) {
 	}{
 		"steelyard.md:58":  {"not-used", false, 0},
 		"steelyard.md:15":  {"handled", true, 1},
-		"binlabel-3.md:25": {"handled", true, 2},
+		"binlabel-3.md:25": {"handled", true, 1},
 		"steelyard.md:18":  {"handled", true, 1},
 		"steelyard.md:48":  {"failing", true, 1},
 		"steelyard.md:9":   {"not-used", true, 0},

@@ -51,15 +51,14 @@ var Story = []Upgrade{
 				fix("renderLabel", "renamed in the front"), fix("paper", "the option is called stock now"),
 			}},
 			{Folder: "03-units", Claims: []Act{
-				fix("steelyard.Mass", "the units come from package mass"), fix("steelyard.Gram", "the units come from package mass"),
-				fix("steelyard.Kilogram", "the units come from package mass"), fix("Scale.Weigh", "every caller passes a context"),
+				fix("steelyard.Mass", "the units come from package mass"), fix("Scale.Weigh", "every caller passes a context"),
 			}},
 			{Folder: "04-compiles", Claims: []Act{
 				fix("Scale.Weigh", "the gate and the station were forgotten"), fix("Reading.Kilos", "Net and Kilograms"),
 				fix("IsStable", "Settled takes its place"), fix("Sum takes", "readings one by one"),
 			}},
 			{Folder: "05-front", Claims: []Act{
-				fix("Bar codes", "imported from codes"), fix("Label.width", "read from size"), fix("Label.height", "read from size"),
+				fix("Bar codes", "imported from codes"), fix("Label.width", "read from size"),
 				fix("Printing takes a job", "copies go into the job"), fix("LabelError", "the type is our own now"),
 			}},
 			{Folder: "06-samples", Claims: []Act{fix("widht", "a slip of the keyboard"), fix(" samples", "the watched scale asks for its three samples")},

@@ -22,6 +22,9 @@ func (c *Cause) Title() string {
 	case fact.What == FactMissing && strings.Contains(fact.Owner, "/"):
 		return fmt.Sprintf("%s is no longer in %s", fact.Name, fact.Owner)
 	case fact.What == FactMissing:
+		if n := c.lacks(); n > 0 {
+			return fmt.Sprintf("%s and %d more no longer exist", qualified(fact), n)
+		}
 		return qualified(fact) + " no longer exists"
 	case fact.What == FactOption:
 		return fact.Name + " is refused"
@@ -37,6 +40,37 @@ func (c *Cause) Title() string {
 		return fmt.Sprintf("%s fails in %d tests", root.about.Name, n)
 	}
 	return s.Test + ": " + s.Message
+}
+
+// lacks counts the names that are missing besides the one in the title,
+// followers and its own family aside.
+func (c *Cause) lacks() int {
+	title := c.Misses()
+	names := map[string]bool{}
+	for _, m := range c.Members {
+		if f := m.Fact(FactMissing); f != nil && !m.Follower && !strings.Contains(f.Name, title) {
+			names[f.Name] = true
+		}
+	}
+	return len(names)
+}
+
+// Lacks tells whether a name is one of those that the cause misses.
+func (c *Cause) Lacks(name string) bool {
+	for _, m := range c.Members {
+		if f := m.Fact(FactMissing); f != nil && !m.Follower && f.Name == name {
+			return true
+		}
+	}
+	return false
+}
+
+// More says how many names are missing besides the one in the title, or "".
+func (c *Cause) More() string {
+	if n := c.lacks(); n > 0 {
+		return fmt.Sprintf(", and %d more", n)
+	}
+	return ""
 }
 
 // tests counts the failed tests that stand by themselves.

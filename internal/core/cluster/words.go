@@ -26,6 +26,7 @@ var common = setOf(`if else for foreach while switch case match when return new 
 		assertequals assertsame asserttrue assertfalse assertcount assertnull assertnotnull assertthat assertequal assert_eq assert_ne assert_equal assert_in_delta assert_nil assert_match
 		assert_operator assert_kind_of refute equal deepequal strictequal ok len size_t length tostring to_s format errorf fatalf error fatal log console info debug warn
 		public private protected static final abstract override virtual readonly struct enum interface trait impl mut typeof instanceof sizeof and not with lambda pass
+		float32 float64 int8 int16 int32 int64 uint uint8 uint16 uint32 uint64 uintptr rune complex64 complex128 usize isize u8 u16 u32 u64 u128 i8 i16 i32 i64 i128 f32 f64 str unsigned signed short auto register volatile extern wchar_t size_t
 		testing main namespace end then unless elsif begin rescue ensure puts end_with start_with`)
 
 // builtin tells the exceptions that a language itself has, by their name.

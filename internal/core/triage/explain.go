@@ -13,6 +13,7 @@ import (
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/symptom"
 )
 
 // explained is a cause with its links.
@@ -125,7 +126,7 @@ func (e *explained) cause(rank int) Cause {
 	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
 		out.Kind = string(e.links[0].Change.Kind)
 	}
-	if len(e.links) > 0 && e.links[0].Score >= 0.5 && e.links[0].Strong {
+	if len(e.links) > 0 && e.links[0].Score >= 0.5 && (e.links[0].Strong || e.Root().Kind == symptom.TestFailure) { // a test names nothing
 		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
 	}
 	out.Steps = steps(e)
@@ -151,9 +152,9 @@ func told(title string, c *cluster.Cause, change *notes.Change) string {
 	for _, p := range change.Renames {
 		if name != "" && tail(p.From) == name && c.Subject() != "" {
 			if change.Kind == notes.Removed || change.Kind == notes.Deprecated {
-				return fmt.Sprintf("%s gives way to %s", c.Subject(), p.To)
+				return fmt.Sprintf("%s gives way to %s%s", c.Subject(), p.To, c.More())
 			}
-			return fmt.Sprintf("%s was renamed to %s", c.Subject(), p.To)
+			return fmt.Sprintf("%s was renamed to %s%s", c.Subject(), p.To, c.More())
 		}
 	}
 	if name != "" {

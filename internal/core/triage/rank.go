@@ -76,20 +76,21 @@ func (e *explained) blocked() []*symptom.Symptom {
 
 // mechanical tells whether a rename settles the cause.
 func mechanical(e *explained) bool {
-	return renamed(e) != nil
+	return len(renames(e)) > 0
 }
 
-// renamed is the rename that settles the cause, or nil.
-func renamed(e *explained) *notes.Rename {
-	if len(e.links) == 0 || e.links[0].Score < 0.5 {
+// renames are the pairs that the cause's likely explanation has for the names
+// that the cause misses.
+func renames(e *explained) (list []notes.Rename) {
+	if len(e.links) == 0 || e.links[0].Score < sure {
 		return nil
 	}
-	for i, p := range e.links[0].Change.Renames {
-		if link.LastPart(p.From) == e.Misses() {
-			return &e.links[0].Change.Renames[i]
+	for _, p := range e.links[0].Change.Renames {
+		if e.Lacks(link.LastPart(p.From)) {
+			list = append(list, p)
 		}
 	}
-	return nil
+	return list
 }
 
 // dependants counts, for each cause, the folders of the project that import

@@ -30,7 +30,7 @@ func steps(e *explained) []Step {
 		change = e.links[0].Change
 	}
 	files := places(e)
-	if r := renamed(e); r != nil {
+	for _, r := range renames(e) {
 		list = append(list, Step{Kind: StepRename, Change: change.ID, Text: fmt.Sprintf("Write %s where %s stands.", r.To, r.From)})
 	}
 	if change != nil {
