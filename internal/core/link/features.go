@@ -166,6 +166,10 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		}
 		owner := sameOwner(s.Name, f)
 		weight := f.Weight * math.Sqrt(s.Weight) * x.rarity(last) * owner
+		if ofAnother(change.Title, f) {
+			weight *= 0.3
+			owner = min(owner, 0.3)
+		}
 		if owner < 1 {
 			c.set(foreign, 1, s.Name)
 		}
@@ -268,6 +272,14 @@ func sameOwner(name string, f cluster.Fact) float64 {
 		return 0.15
 	}
 	return 1
+}
+
+// ofAnother tells whether an entry's title is the same name of another owner,
+// whatever else the entry mentions.
+func ofAnother(title string, f cluster.Fact) bool {
+	name, _, _ := strings.Cut(title, " ")
+	name, _, _ = strings.Cut(name, "(")
+	return strings.ContainsAny(name, ".#:") && LastPart(name) == f.Name && f.What == cluster.FactMissing && sameOwner(name, f) < 1
 }
 
 // families say which kinds of change break code in which way, likeliest first.
