@@ -286,6 +286,24 @@ func (e LegRowStatus) Valid() bool {
 	}
 }
 
+// Defines values for LinkStanding.
+const (
+	Likely   LinkStanding = "likely"
+	Possible LinkStanding = "possible"
+)
+
+// Valid indicates whether the value is a known member of the LinkStanding enum.
+func (e LinkStanding) Valid() bool {
+	switch e {
+	case Likely:
+		return true
+	case Possible:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LinkState.
 const (
 	LinkStateConfirmed LinkState = "confirmed"
@@ -1149,8 +1167,14 @@ type Link struct {
 	Because []Because `json:"because"`
 	Change  Change    `json:"change"`
 	Score   float64   `json:"score"`
-	State   LinkState `json:"state"`
+
+	// Standing Whether it may be shown as the explanation; a confirmed link is likely, a rejected one is not
+	Standing LinkStanding `json:"standing"`
+	State    LinkState    `json:"state"`
 }
+
+// LinkStanding Whether it may be shown as the explanation; a confirmed link is likely, a rejected one is not
+type LinkStanding string
 
 // LinkState defines model for Link.State.
 type LinkState string

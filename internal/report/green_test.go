@@ -62,7 +62,7 @@ func told() *Told {
 	at := time.Date(2031, 5, 2, 9, 30, 0, 0, time.UTC)
 	fix := &api.Decision{Kind: "fix", Reason: "renamed in every caller", Outcome: "proved", Author: "Mirja"}
 	take := &api.Decision{Kind: "accept", Reason: "the trade rounds so", Author: "Jonas"}
-	link := &api.Link{Change: api.Change{Notes: "jar.md", Line: 15, Title: "OpenLid was renamed"}, Score: 0.97, State: "confirmed"}
+	link := &api.Link{Change: api.Change{Notes: "jar.md", Line: 15, Title: "OpenLid was renamed"}, Score: 0.97, Standing: "likely", State: "confirmed"}
 	causes := []api.Cause{
 		{ID: "C1", Title: "jar.OpenLid was renamed to Open", Status: "cleared", Leg: 1, First: 2, Since: 4, Symptoms: 8, Decision: fix, Link: link},
 		{ID: "C2", Title: "Halves are rounded to even", Status: "shown", Leg: 1, First: 2, Shown: 2, Symptoms: 2, Decision: take},
@@ -139,7 +139,7 @@ func TestCommitMessage(t *testing.T) {
 	if got, want := CommitMessage(&d), "Jar.OpenLid no longer exists\n\nUnicausa-Cause: C3\n"; got != want {
 		t.Errorf("without a link it is %q, want %q", got, want)
 	}
-	d.Links = []api.Link{{State: "rejected", Score: 1, Change: api.Change{Title: "no"}}, {State: "proposed", Score: 0.9, Change: api.Change{Package: "example.org/jar", Version: "5.0.0", Title: "`OpenLid` was renamed", Notes: "jar.md", Line: 5, Renames: []api.Rename{{From: "OpenLid", To: "Open"}}}}}
+	d.Links = []api.Link{{State: "rejected", Score: 1, Standing: "possible", Change: api.Change{Title: "no"}}, {State: "proposed", Score: 0.9, Standing: "likely", Change: api.Change{Package: "example.org/jar", Version: "5.0.0", Title: "`OpenLid` was renamed", Notes: "jar.md", Line: 5, Renames: []api.Rename{{From: "OpenLid", To: "Open"}}}}}
 	if got, want := CommitMessage(&d), "Use Open in place of OpenLid\n\nexample.org/jar 5.0.0: `OpenLid` was renamed\n(jar.md:5)\n\nUnicausa-Cause: C3\n"; got != want {
 		t.Errorf("with one it is %q, want %q", got, want)
 	}

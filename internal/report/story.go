@@ -161,7 +161,7 @@ func decision(d *api.Decision) string {
 }
 
 func explained(l *api.Link) string {
-	if l == nil || l.State == "proposed" && l.Score < 0.5 {
+	if l == nil || l.Standing != api.Likely {
 		return "nothing in the notes"
 	}
 	return fmt.Sprintf("%s:%d %s", l.Change.Notes, l.Change.Line, l.Change.Title)
@@ -242,7 +242,7 @@ func (t *Told) section(b *strings.Builder, title string, causes []api.Cause, mor
 	for i := range causes {
 		c := &causes[i]
 		fmt.Fprintf(b, "- **%s** %s\n", c.ID, t.linked(c.Title, "/causes/"+c.ID))
-		if c.Link != nil && (c.Link.State == "confirmed" || c.Link.Score >= 0.5) {
+		if c.Link != nil && c.Link.Standing == api.Likely {
 			fmt.Fprintf(b, "  told by %s:%d\n", c.Link.Change.Notes, c.Link.Change.Line)
 		}
 		more(c)
@@ -343,7 +343,7 @@ func (t *Told) lessons(b *strings.Builder) {
 		if c.Known {
 			continue
 		}
-		if c.Link != nil && (c.Link.State == "confirmed" || c.Link.Score >= 0.5) {
+		if c.Link != nil && c.Link.Standing == api.Likely {
 			told++
 		} else {
 			silent++
@@ -421,7 +421,7 @@ func CommitMessage(d *api.CauseDetail) string {
 	b := &strings.Builder{}
 	subject := c.Title
 	for _, l := range d.Links {
-		if l.State == "rejected" || l.State == "proposed" && l.Score < 0.5 {
+		if l.Standing != api.Likely {
 			continue
 		}
 		if len(l.Change.Renames) == 1 {

@@ -185,7 +185,7 @@ func (p *page) link(indent string, l *triage.Link, root *triage.Symptom) {
 	if version != "" {
 		version = " in " + version
 	}
-	p.line(indent, accent.Render(fmt.Sprintf("%s:%d", c.Notes, c.Line)), faint.Render(fmt.Sprintf("  %s%s, %s", c.Kind, version, certainty(l.Score))))
+	p.line(indent, accent.Render(fmt.Sprintf("%s:%d", c.Notes, c.Line)), faint.Render(fmt.Sprintf("  %s%s, %s", c.Kind, version, certainty(l.Standing, l.Score))))
 	for _, text := range telling(p.excerpt(c), root, 3) {
 		p.line(indent, "│ ", fit(text, p.width-8))
 	}
@@ -244,15 +244,12 @@ func names(line string, symbols []string) bool {
 	return false
 }
 
-// certainty says a score in words; a guess says that it is one.
-func certainty(score float64) string {
-	switch {
-	case score >= 0.85:
-		return fmt.Sprintf("%.0f %% sure", 100*score)
-	case score >= 0.5:
+// certainty says a link's standing and score in words.
+func certainty[S ~string](standing S, score float64) string {
+	if string(standing) == "likely" {
 		return fmt.Sprintf("likely, %.0f %%", 100*score)
 	}
-	return fmt.Sprintf("a guess, %.0f %%", 100*score)
+	return fmt.Sprintf("perhaps, %.0f %%", 100*score)
 }
 
 // silent lists the changes that touch the code and that nothing printed shows.

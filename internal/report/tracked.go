@@ -76,7 +76,7 @@ func Causes(w io.Writer, causes []api.Cause, all bool) error {
 			detail = ""
 		}
 		if c.Link != nil {
-			detail = strings.TrimPrefix(detail+" · "+fmt.Sprintf("%s:%d %s", c.Link.Change.Notes, c.Link.Change.Line, certainty(c.Link.Score)), " · ")
+			detail = strings.TrimPrefix(detail+" · "+fmt.Sprintf("%s:%d %s", c.Link.Change.Notes, c.Link.Change.Line, certainty(c.Link.Standing, c.Link.Score)), " · ")
 		}
 		if detail != "" {
 			fmt.Fprintf(&b, "           %s\n", faint.Render(clip(detail, width-11)))
@@ -122,7 +122,7 @@ func Cause(w io.Writer, d *api.CauseDetail, texts map[string][]string) error {
 	}
 	for i, l := range d.Links {
 		fmt.Fprintf(&b, "\n%s %s %s\n", accent.Render(fmt.Sprintf("%d %s:%d", i+1, l.Change.Notes, l.Change.Line)), string(l.State),
-			faint.Render(strings.TrimSpace(fmt.Sprintf("%s %s, %s", l.Change.Kind, l.Change.Version, certainty(l.Score)))))
+			faint.Render(strings.TrimSpace(fmt.Sprintf("%s %s, %s", l.Change.Kind, l.Change.Version, certainty(l.Standing, l.Score)))))
 		for n, line := range texts[l.Change.ID] {
 			if n == 8 {
 				fmt.Fprintln(&b, "  │ …")

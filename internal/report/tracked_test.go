@@ -44,7 +44,7 @@ func TestStandings(t *testing.T) {
 }
 
 func TestCauses(t *testing.T) {
-	link := &api.Link{Change: api.Change{Notes: "jar.md", Line: 5}, Score: 0.97}
+	link := &api.Link{Change: api.Change{Notes: "jar.md", Line: 5}, Score: 0.97, Standing: "likely"}
 	list := []api.Cause{
 		cause(func(c *api.Cause) { c.Link = link }),
 		cause(func(c *api.Cause) { c.ID, c.Status, c.Title = "C1", "cleared", strings.Repeat("long ", 60) }),
@@ -56,7 +56,7 @@ func TestCauses(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	for _, part := range []string{"▲ C3     2  jar.OpenLid no longer exists", "clears 2 symptoms · jar.md:5 97 % sure", "1 cleared and 1 there before are not listed"} {
+	for _, part := range []string{"▲ C3     2  jar.OpenLid no longer exists", "clears 2 symptoms · jar.md:5 likely, 97 %", "1 cleared and 1 there before are not listed"} {
 		if !strings.Contains(some.String(), part) {
 			t.Errorf("no %q in\n%s", part, some.String())
 		}
@@ -82,7 +82,7 @@ func TestCause(t *testing.T) {
 			{Message: "p [build failed]", Test: "", Status: "shown", Follower: true},
 			{Message: "gone", File: "a.go", Status: "cleared"}, {Message: "covered", File: "b.go", Status: "hidden"},
 		},
-		Links:     []api.Link{{Change: api.Change{ID: "x", Notes: "jar.md", Line: 5, Kind: "renamed", Version: "5.0.0"}, Score: 0.3, State: "confirmed", Because: []api.Because{{What: "has the missing symbol", Value: "OpenLid", Weight: 5}}}},
+		Links:     []api.Link{{Change: api.Change{ID: "x", Notes: "jar.md", Line: 5, Kind: "renamed", Version: "5.0.0"}, Score: 0.3, Standing: "likely", State: "confirmed", Because: []api.Because{{What: "has the missing symbol", Value: "OpenLid", Weight: 5}}}},
 		Decisions: []api.Decision{{Kind: "fix", Outcome: "claimed", Reason: "renamed", Author: "Mirja", AfterRun: 7}},
 	}
 	for i := range 20 {
@@ -93,7 +93,7 @@ func TestCause(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, part := range []string{"C3  jar.OpenLid no longer exists", "▲ new · 2 symptoms shown", "same missing symbol jar.OpenLid (1.00)", "▲ 1 shelf.go:3  run 4, build.log:2", "│ jar.OpenLid()", "└", "✓ 3 a.go", "◌ 4 b.go",
-		"and 12 more", "1 jar.md:5 confirmed", "renamed 5.0.0, a guess, 30 %", "│ - `OpenLid` was renamed", "│ …", "+5.00 has the missing symbol OpenLid", "fix claimed: renamed Mirja, after run 7"} {
+		"and 12 more", "1 jar.md:5 confirmed", "renamed 5.0.0, likely, 30 %", "│ - `OpenLid` was renamed", "│ …", "+5.00 has the missing symbol OpenLid", "fix claimed: renamed Mirja, after run 7"} {
 		if !strings.Contains(b.String(), part) {
 			t.Errorf("no %q in\n%s", part, b.String())
 		}
@@ -108,7 +108,7 @@ func TestCause(t *testing.T) {
 func TestFitAndClip(t *testing.T) {
 	for _, test := range []struct{ got, want string }{
 		{fit("short", 20), "short"}, {fit("abcdefghijklmnopqrst", 12), "abcdefgh…rst"}, {fit("a\tb", 20), "a  b"}, {fit("ääääääääääää", 9), "ääääää…ää"},
-		{clip("short", 20), "short"}, {clip("abcdefghijkl", 9), "abcdefgh…"}, {certainty(0.97), "97 % sure"}, {certainty(0.6), "likely, 60 %"}, {certainty(0.3), "a guess, 30 %"},
+		{clip("short", 20), "short"}, {clip("abcdefghijkl", 9), "abcdefgh…"}, {certainty("likely", 0.6), "likely, 60 %"}, {certainty("possible", 0.3), "perhaps, 30 %"},
 		{count(1, "cause"), "1 cause"}, {count(3, "cause"), "3 causes"}, {count(2, "line that looks", "lines that look"), "2 lines that look"},
 	} {
 		if test.got != test.want {

@@ -10,6 +10,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
@@ -184,10 +185,21 @@ func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, err
 	for _, r := range rows {
 		correct(&r.Facts.v, words[r.Facts.v.ID])
 		byCause[r.Cause] = append(byCause[r.Cause], api.Link{
-			Change: changeView(&r.Facts.v, r.Notes), Score: r.Score, State: api.LinkState(r.State), Because: becauseView(r.Because.v),
+			Change: changeView(&r.Facts.v, r.Notes), Score: r.Score, Standing: linkStanding(r.State, r.Score), State: api.LinkState(r.State), Because: becauseView(r.Because.v),
 		})
 	}
 	return byCause, nil
+}
+
+// linkStanding is what may be said of a link, once people have judged it.
+func linkStanding(state string, score float64) api.LinkStanding {
+	switch api.LinkState(state) {
+	case api.LinkStateConfirmed:
+		return api.Likely
+	case api.LinkStateRejected:
+		return api.Possible
+	}
+	return api.LinkStanding(link.Of(score))
 }
 
 func changeView(c *notes.Change, document int64) api.Change {

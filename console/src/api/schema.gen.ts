@@ -1239,6 +1239,11 @@ export interface components {
             change: components["schemas"]["Change"];
             /** Format: double */
             score: number;
+            /**
+             * @description Whether it may be shown as the explanation; a confirmed link is likely, a rejected one is not
+             * @enum {string}
+             */
+            standing: "likely" | "possible";
             /** @enum {string} */
             state: "proposed" | "confirmed" | "rejected";
             because: components["schemas"]["Because"][];

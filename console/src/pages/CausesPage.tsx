@@ -104,7 +104,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
       (!wanted("check") || c.checks.includes(wanted("check"))) &&
       (!wanted("kind") || c.kind === wanted("kind")) &&
       (!wanted("package") || c.package === wanted("package")) &&
-      (!wanted("note") || (wanted("note") === "with") === Boolean(c.link && c.link.score >= 0.5)) &&
+      (!wanted("note") || (wanted("note") === "with") === (c.link?.standing === "likely")) &&
       (!text || `${c.id} ${c.title} ${c.package} ${c.link?.change.title ?? ""}`.toLowerCase().includes(text)),
   );
   const order = orders[wanted("order")];

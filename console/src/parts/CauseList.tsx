@@ -51,7 +51,7 @@ function Row({ upgrade, cause, selected }: { upgrade: number; cause: Cause; sele
         <span className="col-start-3 truncate text-xs text-soft sm:col-start-auto sm:text-right">
           {cause.link ? (
             <>
-              {cause.link.state === "confirmed" ? "confirmed " : cause.link.score < 0.5 ? "perhaps " : ""}
+              {cause.link.state === "confirmed" ? "confirmed " : cause.link.standing === "possible" ? "perhaps " : ""}
               {cause.link.change.notes}:{cause.link.change.line}
             </>
           ) : (

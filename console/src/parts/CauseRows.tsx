@@ -109,7 +109,7 @@ function Entry({ cause, open, chosen, onOpen, onToggle }: EntryProps) {
         </span>
         <span className="truncate text-xs text-soft">
           {cause.link
-            ? `${cause.link.state === "confirmed" ? "" : cause.link.score < 0.5 ? "perhaps " : ""}${cause.link.change.notes}:${cause.link.change.line}`
+            ? `${cause.link.state === "confirmed" ? "" : cause.link.standing === "possible" ? "perhaps " : ""}${cause.link.change.notes}:${cause.link.change.line}`
             : "no note"}
         </span>
       </button>

@@ -132,7 +132,7 @@ export function Convergence({ upgrade, causes, silent }: Props) {
 }
 
 function strandOf(cause: Cause): Strand {
-  const link = cause.link && (cause.link.state === "confirmed" || cause.link.score >= 0.5) ? cause.link : undefined;
+  const link = cause.link?.standing === "likely" ? cause.link : undefined;
   return {
     cause,
     size: Math.max(1, cause.shown + cause.hidden),

@@ -23,7 +23,7 @@ export function LinkedChange({ upgrade, link, folded, judge }: Props) {
         {change.notes}:{change.line}
       </Anchor>{" "}
       <span className="text-xs text-soft">
-        {[change.kind, change.version].filter(Boolean).join(" ")} · {certainty(link.score)}
+        {[change.kind, change.version].filter(Boolean).join(" ")} · {certainty(link)}
       </span>
     </>
   );
@@ -114,9 +114,7 @@ function Say(props: { active: boolean; busy: boolean; name: string; onClick: () 
   );
 }
 
-/** A score in words; a guess says that it is one. */
-function certainty(score: number) {
-  const percent = `${Math.round(score * 100)} %`;
-  if (score >= 0.85) return `${percent} sure`;
-  return score >= 0.5 ? `likely, ${percent}` : `a guess, ${percent}`;
+/** A link's standing and score in words. */
+function certainty({ standing, score }: Link) {
+  return `${standing === "likely" ? "likely" : "perhaps"}, ${Math.round(score * 100)} %`;
 }

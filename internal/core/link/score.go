@@ -22,6 +22,32 @@ type Link struct {
 	Because []cluster.Because
 }
 
+// Standing is what a link's score lets one say: likely, which is shown as the
+// explanation, or possible.
+type Standing string
+
+const (
+	Likely   Standing = "likely"
+	Possible Standing = "possible"
+)
+
+// Of is the standing of a score: likely from even odds on, where no other
+// entry can be as probable.
+func Of(score float64) Standing {
+	if score >= 0.5 {
+		return Likely
+	}
+	return Possible
+}
+
+// Explanation is the first of links, best first, where it is likely, or nil.
+func Explanation(links []Link) *Link {
+	if len(links) > 0 && Of(links[0].Score) == Likely {
+		return &links[0]
+	}
+	return nil
+}
+
 const (
 	most    = 5    // links per cause
 	mostOf  = 25   // changes judged for their words alone, and for any one name
@@ -156,7 +182,7 @@ func Logit(features, weights []float64, bias float64) float64 {
 // shares is the probability of each candidate, where exactly one of them or none
 // explains the cause: a conditional model (McFadden, "Conditional Logit Analysis
 // of Qualitative Choice Behavior", 1974), so that every rival lowers the others.
-// Entries that have the same broken name tell of one change: the clearest of
+// Entries that have the same broken name, of no other owner, tell of one change: the clearest of
 // them has the share of them all.
 func shares(list []Candidate) []float64 {
 	logits := make([]float64, len(list))
@@ -166,7 +192,7 @@ func shares(list []Candidate) []float64 {
 	p := Softmax(logits)
 	best := map[string]int{}
 	for i := range list {
-		name := list[i].clearName()
+		name := LastPart(list[i].clearName())
 		if name == "" {
 			continue
 		}
@@ -176,8 +202,9 @@ func shares(list []Candidate) []float64 {
 	}
 	told := append([]float64(nil), p...)
 	for i := range list {
-		if name := list[i].clearName(); name != "" && best[name] != i {
-			told[best[name]] += p[i]
+		name := list[i].clearName()
+		if b, ok := best[LastPart(name)]; ok && b != i && sameName(name, list[b].clearName()) {
+			told[b] += p[i]
 		}
 	}
 	return told
@@ -207,7 +234,13 @@ func (c *Candidate) clearName() string {
 	if c.Features[named] < 0.5 || c.Features[foreign] > 0 {
 		return ""
 	}
-	return LastPart(c.values[named])
+	return c.values[named]
+}
+
+// sameName tells whether two spellings can be one name: one may leave out what
+// the other is a member of, as Drum does for Jar.Drum.
+func sameName(a, b string) bool {
+	return a == b || a == LastPart(b) || b == LastPart(a)
 }
 
 // link gives the score with its reasons: the terms of the sum, strongest first.

@@ -78,9 +78,6 @@ func correct(causes []explained, c Case, index *link.Index) []explained {
 			list[i].links = index.Links(&list[i].Cause)
 		}
 	}
-	for i := range list {
-		list[i].links = judged(list[i].links, c.Judged[list[i].id])
-	}
 	return list
 }
 
@@ -203,7 +200,8 @@ func remember(causes []explained, settled map[string]map[string]int) {
 	}
 }
 
-// teach lets what people confirmed and rejected speak for other causes: a
+// teach lets what people confirmed and rejected of a cause's links decide, and
+// speak for other causes: a
 // change that was confirmed for one is likelier where it shares a name with
 // another, one that was rejected is less so.
 func teach(causes []explained, verdicts map[string]map[string]bool) {

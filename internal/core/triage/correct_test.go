@@ -123,13 +123,15 @@ func TestVerdictsTeach(t *testing.T) {
 }
 
 func TestSteps(t *testing.T) {
-	const document = "## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n- `Fill` takes a context. Pass context.Background() if there is none.\n- Weights are rounded to even grams.\n"
+	const document = "## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n- `Fill` takes a context. Pass context.Background() if there is none.\n- Weights are rounded to even grams.\n" +
+		"- The press waits for the second lid before it turns.\n- The press waits for the third lid before it turns.\n"
 	changes := notes.Read("jar.md", "", []byte(document))
 	for _, test := range []struct{ name, log, want string }{
 		{"a rename", "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nb.go:2:1: undefined: jar.Lid\n", "rename: Write Cap where Lid stands.; places: Edit 2 files, b.go first."},
 		{"what the note says", "# p\na.go:1:1: not enough arguments in call to jar.Fill\n", "note: Pass context.Background() if there is none.; places: Edit a.go."},
 		{"a result that changed", "--- FAIL: TestWeightsRounded (0.00s)\n    a_test.go:3: weights rounded: got 2, want 3\nFAIL\nFAIL\tp\t0.1s\n", "expectation: 3 was expected and is now 2. If that is right, the expectation moves, not the code.; places: Edit a_test.go."},
-		{"nothing in the notes", "# p\na.go:1:1: undefined: jar.Sieve\n", "places: Edit a.go.; look: The notes do not explain this. Look at what Sieve does in the new version."},
+		{"nothing in the notes", "# p\na.go:1:1: undefined: jar.Sieve\n", "places: Edit a.go.; look: Nothing in the notes names this. Look at what Sieve does in the new version."},
+		{"two entries alike", "--- FAIL: TestPress (0.00s)\n    a_test.go:3: the press waits for a lid before it turns\nFAIL\nFAIL\tp\t0.1s\n", "places: Edit a_test.go.; look: No entry of the notes is likely; jar.md:6 and jar.md:7 are as near: read both."},
 	} {
 		r := Run(Case{After: []Snapshot{fresh(t, "a.log", test.log)}, Changes: changes})
 		var got []string

@@ -24,11 +24,8 @@ type explained struct {
 	reason string
 }
 
-// Scores from which a link decides that two groups are one cause: both name
-// the same broken thing in a change.
-const joinScore = 0.5
-
-// explain links the causes, and joins those that one change explains.
+// explain links the causes, and joins those that one change explains: likely,
+// and because both name the same broken thing in it.
 func explain(groups []cluster.Cause, index *link.Index) []explained {
 	links := linked(groups, index)
 	list := make([]explained, 0, len(groups))
@@ -36,10 +33,10 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 	grown := map[int]bool{}
 	for n, g := range groups {
 		e := explained{Cause: g, links: links[n]}
-		if len(e.links) > 0 && e.links[0].Score >= joinScore && e.links[0].Strong && !g.Known {
-			id := e.links[0].Change.ID
-			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g, e.links[0].Change) {
-				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: e.links[0].Change.Title, Weight: e.links[0].Score})
+		if l := link.Explanation(e.links); l != nil && l.Strong && !g.Known {
+			id := l.Change.ID
+			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g, l.Change) {
+				list[at].Join(g, cluster.Because{What: "explained by the same change", Value: l.Change.Title, Weight: l.Score})
 				grown[at] = true
 				continue
 			} else if !ok {
@@ -121,25 +118,35 @@ func (e *explained) cause(rank int) Cause {
 		}
 	}
 	for _, l := range e.links {
-		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Because: l.Because})
+		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Standing: link.Of(l.Score), Because: l.Because})
 	}
-	if len(e.links) > 0 && e.links[0].Score >= 0.5 {
-		out.Kind = string(e.links[0].Change.Kind)
-	}
-	if len(e.links) > 0 && e.links[0].Score >= 0.5 && (e.links[0].Strong || e.Root().Kind == symptom.TestFailure) { // a test names nothing
-		out.Title = told(out.Title, &e.Cause, e.links[0].Change)
+	if l := link.Explanation(e.links); l != nil {
+		out.Kind = string(l.Change.Kind)
+		if l.Strong || e.Root().Kind == symptom.TestFailure { // a test names nothing
+			out.Title = told(out.Title, &e.Cause, l.Change)
+		}
 	}
 	out.Steps = steps(e)
 	return out
 }
 
+// confirmedHere is the weight of a person's word for this very link, in log
+// odds: it is the explanation then, whatever else speaks against it.
+const confirmedHere = 10
+
 // judged drops the links that people rejected and puts a confirmed one first.
 func judged(links []link.Link, verdicts map[string]bool) []link.Link {
 	var kept []link.Link
 	for _, l := range links {
-		if confirmed, known := verdicts[l.Change.ID]; confirmed || !known {
-			kept = append(kept, l)
+		confirmed, known := verdicts[l.Change.ID]
+		if known && !confirmed {
+			continue
 		}
+		if confirmed {
+			l.Because = slices.Clone(l.Because)
+			l.Add(cluster.Because{What: "confirmed by a person", Weight: confirmedHere})
+		}
+		kept = append(kept, l)
 	}
 	sort.SliceStable(kept, func(i, j int) bool { return verdicts[kept[i].Change.ID] && !verdicts[kept[j].Change.ID] })
 	return kept

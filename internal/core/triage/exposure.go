@@ -2,6 +2,7 @@ package triage
 
 import (
 	"unicausa/internal/core/exposure"
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 )
 
@@ -40,7 +41,7 @@ func changes(c Case, causes []explained) []Change {
 	failing := map[string]bool{}
 	for i := range causes {
 		for n, l := range causes[i].links {
-			if n == 0 || l.Score >= joinScore {
+			if n == 0 || link.Of(l.Score) == link.Likely {
 				failing[l.Change.ID] = true
 			}
 		}

@@ -82,10 +82,11 @@ func mechanical(e *explained) bool {
 // renames are the pairs that the cause's likely explanation has for the names
 // that the cause misses.
 func renames(e *explained) (list []notes.Rename) {
-	if len(e.links) == 0 || e.links[0].Score < sure {
+	l := link.Explanation(e.links)
+	if l == nil {
 		return nil
 	}
-	for _, p := range e.links[0].Change.Renames {
+	for _, p := range l.Change.Renames {
 		if e.Lacks(link.LastPart(p.From)) {
 			list = append(list, p)
 		}

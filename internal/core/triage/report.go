@@ -3,6 +3,7 @@ package triage
 import (
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/exposure"
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/symptom"
@@ -91,11 +92,13 @@ type Step struct {
 	Places []string `json:"places,omitempty"` // files, those with most symptoms first
 }
 
-// Link ties a cause to a change.
+// Link ties a cause to a change. Score is a probability; Standing is what may
+// be said of it.
 type Link struct {
-	Change  string            `json:"change"`
-	Score   float64           `json:"score"`
-	Because []cluster.Because `json:"because"`
+	Change   string            `json:"change"`
+	Score    float64           `json:"score"`
+	Standing link.Standing     `json:"standing"`
+	Because  []cluster.Because `json:"because"`
 }
 
 // Change is an entry of the notes in the report. Candidate tells that its

@@ -6,6 +6,7 @@ import (
 	"sort"
 	"strings"
 
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/symptom"
 )
@@ -19,15 +20,12 @@ const (
 	StepLook        = "look"        // where to look, for the notes are silent
 )
 
-// sure is the score from which a link is taken for the explanation.
-const sure = 0.5
-
 // steps suggests what to do about a cause.
 func steps(e *explained) []Step {
 	list := []Step{}
 	var change *notes.Change
-	if len(e.links) > 0 && e.links[0].Score >= sure {
-		change = e.links[0].Change
+	if l := link.Explanation(e.links); l != nil {
+		change = l.Change
 	}
 	files := places(e)
 	for _, r := range renames(e) {
@@ -53,12 +51,32 @@ func steps(e *explained) []Step {
 		list = append(list, Step{Kind: StepPlaces, Text: text, Places: files})
 	}
 	if change == nil && !e.Known {
+		text := unexplained(e.links)
 		if about := e.About(); about != "" {
-			list = append(list, Step{Kind: StepLook, Text: fmt.Sprintf("The notes do not explain this. Look at what %s does in the new version.", about)})
+			text += fmt.Sprintf(" Look at what %s does in the new version.", about)
 		}
+		list = append(list, Step{Kind: StepLook, Text: text})
 	}
 	return list
 }
+
+// unexplained says why no entry is shown as the explanation; links are the
+// possible ones, best first.
+func unexplained(links []link.Link) string {
+	switch {
+	case len(links) == 0:
+		return "Nothing in the notes names this."
+	case len(links) > 1 && links[1].Score > rival*links[0].Score:
+		return fmt.Sprintf("No entry of the notes is likely; %s and %s are as near: read both.", at(links[0].Change), at(links[1].Change))
+	}
+	return fmt.Sprintf("No entry of the notes is likely; the nearest is %s.", at(links[0].Change))
+}
+
+// rival is how near the second entry's score comes to the first's, as a part
+// of it, for the two to be called equal.
+const rival = 0.7
+
+func at(c *notes.Change) string { return fmt.Sprintf("%s:%d", c.Notes, c.Line) }
 
 // compared is the failed comparison that stands for a cause which is about a
 // changed result, or nil.

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
@@ -268,7 +269,7 @@ func TestJudgedLinks(t *testing.T) {
 	if got := run(map[string]map[string]bool{"C1": {first[0].Change: false}}); len(got) != 1 || got[0].Change != first[1].Change {
 		t.Errorf("with the first rejected the links are %+v", got)
 	}
-	if got := run(map[string]map[string]bool{"C1": {first[1].Change: true}}); len(got) != 2 || got[0].Change != first[1].Change {
+	if got := run(map[string]map[string]bool{"C1": {first[1].Change: true}}); len(got) != 2 || got[0].Change != first[1].Change || got[0].Standing != link.Likely {
 		t.Errorf("with the second confirmed the links are %+v", got)
 	}
 }
