@@ -1,7 +1,7 @@
 # make demo and make test set up what is missing by themselves; both can be run
 # again and beside each other.
 
-.PHONY: demo test build lint fmt bench calibrate generate setup console
+.PHONY: demo test build lint fmt bench accuracy generate setup console
 
 demo: build
 	./bin/unicausa demo
@@ -28,10 +28,10 @@ bench: build
 	go test -run '^$$' -bench . -benchmem ./internal/core/...
 	go run ./bench
 
-# Fits the weights of internal/core/link/weights.go to the labelled cases, and
-# says how well they do on cases left out.
-calibrate:
-	go run ./internal/accuracy/calibrate
+# Scores triage on the labelled cases, recording those that are not there yet
+# with the real tools, and writes docs/accuracy.md. CASES names folders of more.
+accuracy:
+	go run ./internal/accuracy/measure $(CASES)
 
 generate: console/node_modules/.installed
 	go generate ./...

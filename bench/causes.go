@@ -8,67 +8,12 @@ import (
 	"testing/fstest"
 	"time"
 
-	"unicausa/internal/accuracy"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
 )
-
-// measureAccuracy scores triage on the labelled cases.
-func measureAccuracy(p *page) error {
-	cases, err := accuracy.LoadAll("internal/accuracy/testdata")
-	if err != nil {
-		return err
-	}
-	var scores []accuracy.Score
-	for _, c := range cases {
-		in, err := c.Triage()
-		if err != nil {
-			return err
-		}
-		r := triage.Run(in)
-		scores = append(scores, accuracy.Measure(c, &r))
-	}
-	left, _, _, err := accuracy.LeaveOneOut(cases)
-	if err != nil {
-		return err
-	}
-	out := accuracy.Mean(left)
-	p.section("Accuracy", fmt.Sprintf("The labelled cases of `internal/accuracy/testdata`, each a program in another language upgraded to a library's next version. Causes: drawn and labelled. B³ is the B-cubed F1 of the causes, ARI their adjusted Rand index; first and three: the causes whose first link, or one of the first three, lands on the note that explains them; silence: those without a note for which none is offered with 0.5 or more; calibration: how far the links' scores are from the share that is right. The weights of the links were fitted to these cases: on cases left out in turn the first link is right in %.3f, one of three in %.3f of the drawn causes, with a calibration error of %.3f (`make calibrate`).", out.First, out.FirstThree, out.Calibration))
-	p.table("case", "symptoms", "read", "states", "causes", "B³", "ARI", "first", "three", "silence", "calibration")
-	for _, s := range append(scores, accuracy.Mean(scores)) {
-		p.row(s.Case, fmt.Sprint(s.Labels), fmt.Sprintf("%.3f / %.3f", s.Recall, s.Precision), share(s.States), fmt.Sprintf("%d / %d", s.Drawn, s.Causes), share(s.BCubed), share(s.Rand), share(s.First), share(s.FirstThree), share(s.Silence), share(s.Calibration))
-	}
-	return nil
-}
-
-// measureMet scores the reading of tools that no reader was written for.
-func measureMet(p *page) error {
-	batches, err := accuracy.Met(testdata + "/met")
-	if err != nil {
-		return err
-	}
-	p.section("Tools never met", "Outputs of tools that no reader was written for, labelled by reading and scored before anything was mended for them, ten at a time: at that first sight, and today. Recall and precision are of the diagnostics, kind, place and code of those that are read.")
-	p.table("outputs", "diagnostics", "when", "recall", "precision", "kind", "place", "code")
-	for _, b := range batches {
-		for _, line := range []struct {
-			when string
-			r    accuracy.Reading
-		}{{"first sight", b.FirstSight}, {"today", b.Today}} {
-			p.row(fmt.Sprint(line.r.Outputs), fmt.Sprint(line.r.Diagnostics), line.when, share(line.r.Recall), share(line.r.Precision), share(line.r.Kind), share(line.r.Place), share(line.r.Code))
-		}
-	}
-	return nil
-}
-
-func share(v float64) string {
-	if math.IsNaN(v) {
-		return ""
-	}
-	return fmt.Sprintf("%.3f", v)
-}
 
 // measureCauses times drawing and linking causes at sizes that grow tenfold.
 func measureCauses(p *page) error {

@@ -35,12 +35,6 @@ func run(ctx context.Context, size, cases int, out string) error {
 	defer os.RemoveAll(folder)
 	page := newPage(fmt.Sprintf("%d cores, %s/%s, %s", runtime.NumCPU(), runtime.GOOS, runtime.GOARCH, runtime.Version()))
 
-	if err := measureMet(page); err != nil {
-		return err
-	}
-	if err := measureAccuracy(page); err != nil {
-		return err
-	}
 	mixed, xml := filepath.Join(folder, "mixed.log"), filepath.Join(folder, "junit.xml")
 	if err := measureLogs(ctx, page, mixed, size); err != nil {
 		return err

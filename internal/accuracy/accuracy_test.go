@@ -19,7 +19,7 @@ var floor = struct{ one, mean Score }{
 }
 
 func TestFloor(t *testing.T) {
-	if _, err := Load("testdata/none", ""); err == nil {
+	if _, err := Load("testdata/none"); err == nil {
 		t.Error("a case that is not there was loaded")
 	}
 	cases, err := LoadAll("testdata")

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"os"
+	"os/exec"
 	"path/filepath"
 
 	"unicausa/internal/core/notes"
@@ -17,10 +18,10 @@ import (
 
 // Case is a labelled case as its truth.json has it. Paths are below its folder.
 type Case struct {
-	Name    string `json:"case"`
-	Subject Moved  `json:"subject"`
-	Also    *Moved `json:"also"`
-	Inputs  struct {
+	Name      string `json:"case"`
+	Ecosystem string `json:"ecosystem"`
+	Subject   Moved  `json:"subject"`
+	Inputs    struct {
 		Before, After []string
 		Notes         []struct{ Path, Package string }
 		Repo          string
@@ -31,8 +32,11 @@ type Case struct {
 	folder string
 }
 
-// Moved is a package that moved.
-type Moved struct{ Name, From, To string }
+// Moved is a package that moved, with others that moved beside it.
+type Moved struct {
+	Name, From, To string
+	Also           []Moved
+}
 
 // Label is one diagnostic of the after side. Line is that of its own message,
 // 1-based; Cause is empty for what was there before and for what several
@@ -57,17 +61,14 @@ type Cause struct {
 	} `json:"notes"`
 }
 
-// Load reads the case in a folder, with its outputs in outputs ("" for the
-// same folder). It returns the error of a file that is not there or not JSON.
-func Load(folder, outputs string) (*Case, error) {
+// Load reads the case in a folder, with its outputs beside it. It returns the
+// error of a file that is not there or not JSON.
+func Load(folder string) (*Case, error) {
 	data, err := os.ReadFile(filepath.Join(folder, "truth.json"))
 	if err != nil {
 		return nil, err
 	}
-	c := &Case{folder: outputs}
-	if outputs == "" {
-		c.folder = folder
-	}
+	c := &Case{folder: folder}
 	if err := json.Unmarshal(data, c); err != nil {
 		return nil, fmt.Errorf("%s: %w", folder, err)
 	}
@@ -76,15 +77,56 @@ func Load(folder, outputs string) (*Case, error) {
 
 // LoadAll reads every case below a folder.
 func LoadAll(folder string) ([]*Case, error) {
-	list, err := filepath.Glob(filepath.Join(folder, "*", "truth.json"))
+	return all(filepath.Join(folder, "*", "truth.json"), func(string) (string, error) { return "", nil })
+}
+
+// Record reads every case below a folder whose outputs are not kept with it:
+// its make.sh records them below cache, once. It returns the error of a
+// recording that fails; what that printed is in cache/NAME.log.
+func Record(folder, cache string) ([]*Case, error) {
+	return all(filepath.Join(folder, "*", "make.sh"), func(dir string) (string, error) {
+		outputs := filepath.Join(cache, filepath.Base(dir))
+		done := filepath.Join(outputs, ".done")
+		if _, err := os.Stat(done); err == nil {
+			return outputs, nil
+		}
+		if err := os.MkdirAll(outputs, 0o755); err != nil {
+			return "", err
+		}
+		said, failed := exec.Command("bash", filepath.Join(dir, "make.sh"), outputs).CombinedOutput()
+		if err := os.WriteFile(outputs+".log", said, 0o644); err != nil {
+			return "", err
+		}
+		if failed != nil {
+			return "", fmt.Errorf("recording %s: %w, see %s.log", dir, failed, outputs)
+		}
+		return outputs, os.WriteFile(done, nil, 0o644)
+	})
+}
+
+// all loads the cases in whose folders a file of the pattern lies, each with
+// its outputs where outputs says.
+func all(pattern string, outputs func(dir string) (string, error)) ([]*Case, error) {
+	list, err := filepath.Glob(pattern)
 	if err != nil {
 		return nil, err
 	}
 	var cases []*Case
 	for _, path := range list {
-		c, err := Load(filepath.Dir(path), "")
+		dir := filepath.Dir(path)
+		c, err := Load(dir)
 		if err != nil {
 			return nil, err
+		}
+		if len(c.Inputs.After) == 0 { // labels of something else
+			continue
+		}
+		at, err := outputs(dir)
+		if err != nil {
+			return nil, err
+		}
+		if at != "" {
+			c.folder = at
 		}
 		cases = append(cases, c)
 	}
@@ -94,8 +136,11 @@ func LoadAll(folder string) ([]*Case, error) {
 // Triage is the case as triage takes it.
 func (c *Case) Triage() (triage.Case, error) {
 	t := triage.Case{Moves: []triage.Move{{From: c.Subject.From, To: c.Subject.To}}}
-	if c.Also != nil {
-		t.Moves = []triage.Move{{Package: c.Subject.Name, From: c.Subject.From, To: c.Subject.To}, {Package: c.Also.Name, From: c.Also.From, To: c.Also.To}}
+	if len(c.Subject.Also) > 0 { // each has versions of its own
+		t.Moves[0].Package = c.Subject.Name
+		for _, m := range c.Subject.Also {
+			t.Moves = append(t.Moves, triage.Move{Package: m.Name, From: m.From, To: m.To})
+		}
 	}
 	tree, err := source.NewTree(os.DirFS(filepath.Join(c.folder, c.Inputs.Repo)))
 	if err != nil {

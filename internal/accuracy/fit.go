@@ -1,6 +1,8 @@
 package accuracy
 
 import (
+	"maps"
+	"slices"
 	"sort"
 
 	"unicausa/internal/core/link"
@@ -131,29 +133,21 @@ func (c *Choice) probabilities(weights []float64, bias float64) []float64 {
 	return link.Softmax(logits)
 }
 
-// LeaveOneOut scores each case by weights that were fitted to the others, and
-// gives the weights that are fitted to all.
-func LeaveOneOut(cases []*Case) (scores []Score, weights []float64, bias float64, err error) {
-	examples := make([][]Choice, len(cases))
-	var all []Choice
-	for i, c := range cases {
-		if examples[i], err = Choices(c); err != nil {
-			return nil, nil, 0, err
-		}
-		all = append(all, examples[i]...)
-	}
-	for i, c := range cases {
+// LeaveOut scores the choices of each group by weights that were fitted to those
+// of all other groups; the scores stand in the order of the groups' names.
+func LeaveOut(groups map[string][]Choice) []Score {
+	var scores []Score
+	for _, left := range slices.Sorted(maps.Keys(groups)) {
 		var rest []Choice
-		for j := range cases {
-			if j != i {
-				rest = append(rest, examples[j]...)
+		for _, name := range slices.Sorted(maps.Keys(groups)) {
+			if name != left {
+				rest = append(rest, groups[name]...)
 			}
 		}
 		w, b := Fit(rest)
-		scores = append(scores, judge(c.Name, examples[i], w, b))
+		scores = append(scores, judge(left, groups[left], w, b))
 	}
-	weights, bias = Fit(all)
-	return scores, weights, bias, nil
+	return scores
 }
 
 // judge scores the choices of a case by weights that were fitted without it.
@@ -166,10 +160,16 @@ func judge(name string, choices []Choice, weights []float64, bias float64) Score
 		}
 		sort.Slice(list, func(i, j int) bool { return list[i].score > list[j].score })
 		list = list[:min(len(list), 5)]
+		if len(list) > 0 && link.Of(list[0].score) == link.Likely {
+			s.likely++
+			if list[0].right {
+				s.likelyHit++
+			}
+		}
 		s.said = append(s.said, list...)
 		if c.Silent {
 			s.withoutNote++
-			if len(list) == 0 || list[0].score < 0.5 {
+			if len(list) == 0 || link.Of(list[0].score) != link.Likely {
 				s.silent++
 			}
 			continue
@@ -186,6 +186,7 @@ func judge(name string, choices []Choice, weights []float64, bias float64) Score
 		}
 	}
 	s.First, s.FirstThree, s.Silence = ratio(s.firstHit, s.withNote), ratio(s.threeHit, s.withNote), ratio(s.silent, s.withoutNote)
+	s.Likely = ratio(s.likelyHit, s.likely)
 	s.Calibration = calibration(s.said)
 	return s
 }

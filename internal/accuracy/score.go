@@ -1,10 +1,13 @@
 package accuracy
 
 import (
+	"maps"
 	"math"
 	"regexp"
+	"slices"
 	"strings"
 
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
 )
@@ -18,11 +21,14 @@ type Score struct {
 	States                 float64
 	BCubed, Rand           float64 // of the causes: B-cubed F1 and the adjusted Rand index
 	First, FirstThree      float64 // links that land on the right note
-	Silence                float64 // causes without a note for which no link of 0.5 or more is offered
+	Silence                float64 // causes without a note for which no link is called likely
+	Likely                 float64 // links called likely that land on the right note
+	Order                  float64 // of the first three causes: symptoms that are gone with them, of the most that three can take
 	Calibration            float64 // expected calibration error of the links' scores, in ten bins
 	said                   []said  // for the mean calibration error
 	firstHit, withNote     int
 	silent, withoutNote    int
+	likelyHit, likely      int
 	threeHit, matchedState int
 }
 
@@ -68,6 +74,7 @@ func Measure(c *Case, r *triage.Report) Score {
 	s.States = ratio(s.matchedState, matched)
 	s.BCubed, s.Rand = bCubed(gold, found), randIndex(gold, found)
 	s.Drawn = distinct(found)
+	s.Order = order(r, gold, found)
 	s.links(c, r, gold, found)
 	return s
 }
@@ -94,7 +101,13 @@ func (s *Score) links(c *Case, r *triage.Report, gold, found map[int]string) {
 			change := changes[l.Change]
 			right := cause.explains(change.Notes, change.Line, change.End)
 			s.said = append(s.said, said{l.Score, right})
-			speaks = speaks || l.Score >= 0.5
+			speaks = speaks || l.Standing == link.Likely
+			if n == 0 && l.Standing == link.Likely {
+				s.likely++
+				if right {
+					s.likelyHit++
+				}
+			}
 			if right && n < 3 {
 				hits++
 				if n == 0 {
@@ -115,7 +128,38 @@ func (s *Score) links(c *Case, r *triage.Report, gold, found map[int]string) {
 		}
 	}
 	s.First, s.FirstThree, s.Silence = ratio(s.firstHit, s.withNote), ratio(s.threeHit, s.withNote), ratio(s.silent, s.withoutNote)
+	s.Likely = ratio(s.likelyHit, s.likely)
 	s.Calibration = calibration(s.said)
+}
+
+// order is how many labelled symptoms go away with the first three drawn
+// causes, each taken for the labelled cause that it shows most of, beside the
+// most that any three can take.
+func order(r *triage.Report, gold, found map[int]string) float64 {
+	size, shows := map[string]int{}, map[string]map[string]int{}
+	for i, cause := range gold {
+		size[cause]++
+		if shows[found[i]] == nil {
+			shows[found[i]] = map[string]int{}
+		}
+		shows[found[i]][cause]++
+	}
+	gone, fixed, taken := 0, map[string]bool{}, 0
+	for _, drawn := range r.Causes { // in their order
+		if cause := commonest(shows[drawn.ID]); cause != "" && taken < 3 {
+			taken++
+			if !fixed[cause] {
+				fixed[cause] = true
+				gone += size[cause]
+			}
+		}
+	}
+	most := 0
+	sizes := slices.Sorted(maps.Values(size))
+	for _, n := range sizes[max(0, len(sizes)-3):] {
+		most += n
+	}
+	return ratio(gone, most)
 }
 
 // explains tells whether an entry of the notes is one that explains the cause.
@@ -131,15 +175,20 @@ func (c *Cause) explains(path string, line, end int) bool {
 // heldBy is the drawn cause that holds most symptoms of a labelled one.
 func heldBy(id string, gold, found map[int]string) string {
 	count := map[string]int{}
-	best := ""
 	for i, g := range gold {
 		if g == id {
 			count[found[i]]++
 		}
 	}
-	for held, n := range count {
-		if n > count[best] || n == count[best] && held < best {
-			best = held
+	return commonest(count)
+}
+
+// commonest is what is counted most, or "".
+func commonest(count map[string]int) string {
+	best := ""
+	for name, n := range count {
+		if n > count[best] || n == count[best] && name < best {
+			best = name
 		}
 	}
 	return best
@@ -292,6 +341,7 @@ func Mean(scores []Score) Score {
 	m.BCubed, m.Rand = mean(func(s *Score) float64 { return s.BCubed }), mean(func(s *Score) float64 { return s.Rand })
 	m.First, m.FirstThree = mean(func(s *Score) float64 { return s.First }), mean(func(s *Score) float64 { return s.FirstThree })
 	m.Silence = mean(func(s *Score) float64 { return s.Silence })
+	m.Likely, m.Order = mean(func(s *Score) float64 { return s.Likely }), mean(func(s *Score) float64 { return s.Order })
 	m.Calibration = calibration(m.said)
 	return m
 }

@@ -1,7 +1,7 @@
 package link
 
 // The weights of the features, by conditional logistic regression over the
-// labelled cases (make calibrate); bias is the log odds of a change for which
+// labelled cases (internal/accuracy/measure -fit); bias is the log odds of a change for which
 // nothing speaks, against none of the changes.
 const bias = -4.66
 
