@@ -1,0 +1,17 @@
+const assert = require('assert')
+const { inSeason, pickingDays, clash, bookYear, weekOf, opening } = require('../lib/seasons')
+
+describe('seasons', () => {
+  it('opens the summer red in August', () => assert.strictEqual(inSeason('summerred', new Date(2031, 7, 10)), true))
+  it('keeps the winter pear for later', () => assert.strictEqual(inSeason('winterpear', new Date(2031, 7, 10)), false))
+  it('counts the picking days', () => assert.strictEqual(pickingDays('summerred').length, 17))
+  it('starts on the first day', () => assert.strictEqual(pickingDays('goldrenette')[0].getDate(), 10))
+  it('sees two sorts at once', () => assert.strictEqual(clash('goldrenette', 'winterpear'), true))
+  it('sees no clash', () => assert.strictEqual(clash('summerred', 'winterpear'), false))
+  it('books the last days in the next year', () => assert.strictEqual(bookYear(new Date(2029, 11, 31)), 2030))
+  it('books a summer day in its year', () => assert.strictEqual(bookYear(new Date(2031, 6, 1)), 2031))
+  it('starts the week where the desk does', () => assert.strictEqual(weekOf(new Date(2031, 7, 6)).getDay(), 0))
+  it('opens without delay', () => assert.strictEqual(opening('summerred', null).getDate(), 4))
+  it('opens three days late', () => assert.strictEqual(opening('summerred', 3).getDate(), 7))
+  it('knows the quince', () => assert.strictEqual(inSeason('quince', new Date(2031, 9, 1)), true))
+})

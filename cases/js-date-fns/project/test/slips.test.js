@@ -1,0 +1,20 @@
+const assert = require('assert')
+const { weighed, month, weekday, shelf, stamp, age, fresh, readable, fromClock } = require('../lib/slips')
+
+const at = new Date(2031, 7, 4, 9, 30)
+
+describe('slips', () => {
+  it('print when a crate was weighed', () => assert.strictEqual(weighed(at), '04.08.2031 09:30'))
+  it('print a crate of the night', () => assert.strictEqual(weighed(new Date(2031, 8, 1, 0, 5)), '01.09.2031 00:05'))
+  it('print the month', () => assert.strictEqual(month(at), 'August 2031'))
+  it('print the day of the week', () => assert.strictEqual(weekday(at), 'Monday'))
+  it('print the shelf', () => assert.strictEqual(shelf(at), 'shelf of August'))
+  it('print a stamp', () => assert.match(stamp(at), /^2031-08-04T09:30:00/))
+  it('tell the age of a crate', () => assert.strictEqual(age(at, new Date(2031, 7, 7, 9, 30)), '3 days'))
+  it('tell that a crate is new', () => assert.strictEqual(age(at, at), 'less than a minute'))
+  it('know fresh fruit', () => assert.strictEqual(fresh(at, new Date(2031, 7, 6)), true))
+  it('refuse a day as text', () => assert.strictEqual(readable('2031-08-04'), 'TypeError'))
+  it('refuse a number', () => assert.strictEqual(readable(1943602200000), 'TypeError'))
+  it('take the clock of the scale', () => assert.strictEqual(fromClock(at.getTime()).getFullYear(), 2031))
+  it('copy a time', () => assert.notStrictEqual(fromClock(at), at))
+})
