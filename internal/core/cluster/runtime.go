@@ -97,6 +97,37 @@ func (g *grouping) one(list []int) bool {
 	return len(list) > 0
 }
 
+// warned holds a failed comparison together with what was printed, with a stack,
+// while its line of the test ran: that says more than what the test calls.
+func (g *grouping) warned() {
+	type at struct {
+		file string
+		line int
+	}
+	printed := map[at]int{}
+	for i, e := range g.evidence {
+		if e.Symptom.Kind != symptom.Warning && e.Symptom.Kind != symptom.Deprecation {
+			continue
+		}
+		for _, f := range e.Symptom.Frames {
+			if _, ok := printed[at{f.File, f.Line}]; !ok && f.Own {
+				printed[at{f.File, f.Line}] = i
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		if e.Symptom.Kind != symptom.TestFailure || e.Fact(FactMissing) != nil || said(e.Symptom) != "" {
+			continue
+		}
+		for _, f := range e.Symptom.Frames {
+			if of, ok := printed[at{f.File, f.Line}]; ok && f.Own && g.together(i, of) {
+				g.key[i], g.reason[i] = g.key[of], Because{What: "ran when this was printed", Value: g.evidence[of].Symptom.Message, Weight: 0.8}
+				break
+			}
+		}
+	}
+}
+
 // hubFiles is from how many files of the project a function is called that
 // everything goes through.
 const hubFiles = 3

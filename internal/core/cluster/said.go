@@ -30,8 +30,16 @@ func said(s *symptom.Symptom) string {
 	if len(strings.Fields(text)) < 3 || len(text) < 16 || refused.MatchString(text) || !thrown && compares.MatchString(text) {
 		return ""
 	}
-	return symptom.Steady(strings.TrimSpace(text))
+	return exact(strings.TrimSpace(text))
 }
+
+// exact is a text without what changes from run to run, but with its small
+// numbers: "2 arguments required" is not "3 arguments required".
+func exact(text string) string {
+	return symptom.Steady(text) + strings.Join(smallNumber.FindAllString(text, -1), " ")
+}
+
+var smallNumber = regexp.MustCompile(`\b\d{1,2}\b`)
 
 var (
 	// errorClass is the class of an error before its message, alone or with the

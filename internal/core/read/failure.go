@@ -102,7 +102,7 @@ func packageFamily(name string, own int) string {
 // expectationIn finds the two values in the lines of a failure: under labels,
 // or as the two sides of a difference.
 func expectationIn(body string) refs {
-	var expected, actual string
+	expected, actual := strictly(body)
 	for line := range strings.SplitSeq(body, "\n") {
 		line = strings.TrimSpace(strings.TrimPrefix(line, "E "))
 		lower := strings.ToLower(line)
@@ -124,6 +124,19 @@ func expectationIn(body string) refs {
 		return nil
 	}
 	return refs{{Role: symptom.Expected, Name: clip(strings.TrimSpace(expected))}, {Role: symptom.Actual, Name: clip(strings.TrimSpace(actual))}}
+}
+
+// strictly are the values of "NaN !== 3", which sets what was got against what
+// was expected.
+//
+// Format: AssertionError of the assert module of Node.js.
+func strictly(body string) (expected, actual string) {
+	for line := range strings.SplitSeq(body, "\n") {
+		if got, wanted, ok := strings.Cut(line, " !== "); ok && !strings.HasPrefix(line, " ") {
+			return wanted, got
+		}
+	}
+	return "", ""
 }
 
 // sides are the first removed and the first added line of a difference.

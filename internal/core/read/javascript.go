@@ -18,6 +18,9 @@ import (
 //	Node.js v20.20.2
 //	(node:42) [DEP0005] DeprecationWarning: Buffer() is deprecated …
 //	(Use `node --trace-deprecation ...` to show where the warning was created)
+//	The lid takes no text any more        what a library warns of, and where it
+//	Error                                 was called from: the stack of an error
+//	    at open (/p/shelf.js:12:9)        without a message
 //
 // Format: lib/internal/process and src/node_errors.cc of Node.js.
 type javaScript struct {
@@ -28,7 +31,7 @@ type javaScript struct {
 }
 
 func init() {
-	registerStream(stream{order: 53, name: "javascript", marks: []string{"Error: ", "Error [", "Exception: ", "^(node:", "^Node.js v", "^(Use `node", "^Uncaught"}, open: func() lineReader { return &javaScript{} }})
+	registerStream(stream{order: 53, name: "javascript", marks: []string{"^Error", "Error: ", "Error [", "Exception: ", "^(node:", "^Node.js v", "^(Use `node", "^Uncaught"}, open: func() lineReader { return &javaScript{} }})
 }
 
 func (j *javaScript) line(l Line, out *sink) verdict {
@@ -50,6 +53,15 @@ func (j *javaScript) line(l Line, out *sink) verdict {
 		j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
 		return more
 	}
+	if l.Text == "Error" && len(strings.Fields(l.above(1))) >= fewestWords && strings.HasPrefix(l.below(1), "    at ") {
+		message := strings.TrimSpace(l.above(1))
+		j.open = &symptom.Symptom{Kind: symptom.Warning, Level: "warning", Phase: symptom.PhaseRun, Tool: "javascript", Message: message}
+		if deprecates(message) {
+			j.open.Kind, j.open.Refs = symptom.Deprecation, deprecatedName(message)
+		}
+		j.from, j.end, j.braces = l.Number-1, l.Number, false
+		return more
+	}
 	s, ok := jsException(l.Text)
 	if !ok {
 		return pass
@@ -64,6 +76,9 @@ func (j *javaScript) line(l Line, out *sink) verdict {
 	j.open, j.from, j.end, j.braces = &s, l.Number, l.Number, false
 	return more
 }
+
+// fewestWords is from how many words on a line above a bare stack is its message.
+const fewestWords = 4
 
 // longestLead is how far above an exception its place, line and caret begin.
 const longestLead = 6

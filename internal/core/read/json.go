@@ -155,6 +155,9 @@ func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 	if rest := bytes.TrimSpace(line[1:min(len(line), 80)]); len(rest) > 0 && rest[0] != '"' && rest[0] != '{' {
 		return false
 	}
+	if !beginsValue(ahead[bytes.IndexByte(ahead, bracket)+1:]) {
+		return false
+	}
 	if end := bytes.TrimRight(line, " \t\r"); end[len(end)-1] == bracket+2 { // it is closed, as ASCII has it
 		ahead = line // all of it, what follows is another
 	}
@@ -164,6 +167,16 @@ func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 		}
 	}
 	return true
+}
+
+// beginsValue tells whether what stands inside a bracket may be JSON, and not a
+// printed value or a difference.
+func beginsValue(inside []byte) bool {
+	inside = bytes.TrimLeft(inside, " \t\r\n")
+	if len(inside) > 1 && inside[0] == '-' {
+		return isDigit(inside[1])
+	}
+	return len(inside) == 0 || bytes.IndexByte([]byte("\"{[]}0123456789tfn"), inside[0]) >= 0
 }
 
 // fileURI is the path of a file URI or a plain path.

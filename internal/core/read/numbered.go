@@ -58,7 +58,7 @@ func (n *numbered) line(l Line, out *sink) verdict {
 		return took
 	}
 	if n.open != nil {
-		if !n.ended(l.Text) {
+		if !n.ended(l.Text) || n.compares(l) {
 			if len(n.lines) < 2000 {
 				n.lines = append(n.lines, l.Text)
 			}
@@ -90,6 +90,28 @@ func (n *numbered) ended(text string) bool {
 	}
 	return false
 }
+
+// compares tells whether a line at the left edge is of a comparison that the
+// runtime wrote out: mocha's own, in its indentation, is still to come.
+func (n *numbered) compares(l Line) bool {
+	if n.blank() || strings.HasPrefix(l.Text, " ") {
+		return false
+	}
+	for k := 1; k <= longestComparison; k++ {
+		text := l.below(k)
+		if strings.TrimSpace(text) == "+ expected - actual" {
+			return len(text)-len(strings.TrimLeft(text, " ")) > n.indent
+		}
+		if _, _, ok := numberHead(text); ok {
+			return false
+		}
+	}
+	return false
+}
+
+// longestComparison is how many lines of a comparison may stand at the left
+// edge before mocha's.
+const longestComparison = 60
 
 // blank tells whether nothing stands below the number so far.
 func (n *numbered) blank() bool {

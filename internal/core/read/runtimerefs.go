@@ -70,6 +70,7 @@ var runtimeForms = []func(m string) refs{
 	func(m string) refs { // JavaScript: jar.openLid is not a function
 		for _, end := range []string{" is not a function", " is not a constructor"} {
 			if name, ok := strings.CutSuffix(m, end); ok {
+				name = strings.TrimPrefix(name[strings.LastIndex(name, ": ")+1:], " ") // behind the words of whoever caught it
 				name = strings.TrimPrefix(name, "(0 , ")
 				if i := strings.LastIndexByte(name, '.'); i > 0 && strings.HasSuffix(name[:i], ")") { // of a value, not of a name
 					return refs{ref(symptom.Missing, name[i+1:])}

@@ -79,6 +79,7 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 		old := &o.result.Symptoms[i]
 		if old.Count++; len(old.At) < mostPlaces {
 			old.At = append(old.At, at)
+			old.AddFrames(s.Frames)
 		}
 		return
 	}

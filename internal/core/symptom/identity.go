@@ -3,6 +3,7 @@ package symptom
 import (
 	"fmt"
 	"path"
+	"slices"
 	"sort"
 	"strings"
 
@@ -35,6 +36,19 @@ func (s *Symptom) placeKey() string {
 	return fmt.Sprintf("%s\x00%s\x00%d\x00%d", s.Key(), s.Unit, s.Line, s.Column)
 }
 
+// mostFrames bounds the frames of a symptom that was seen at many places.
+const mostFrames = 60
+
+// AddFrames adds the project's own frames of another stack of the same symptom,
+// behind those of the first.
+func (s *Symptom) AddFrames(more []Frame) {
+	for _, f := range more {
+		if f.Own && len(s.Frames) < mostFrames && !slices.Contains(s.Frames, f) {
+			s.Frames = append(s.Frames[:len(s.Frames):len(s.Frames)], f)
+		}
+	}
+}
+
 // Merge folds the diagnostics of one side: the same problem at the same source
 // line or the same test is one symptom with several places. Each gets its
 // identity, which is stable from run to run: the hash of its key and its
@@ -49,6 +63,7 @@ func Merge(list []Symptom) []Symptom {
 		if i, ok := byPlace[key]; ok {
 			merged[i].At = append(merged[i].At, s.At...)
 			merged[i].Count += s.places()
+			merged[i].AddFrames(s.Frames)
 			if len(s.Detail) > len(merged[i].Detail) || len(s.Detail) == len(merged[i].Detail) && s.Detail > merged[i].Detail {
 				merged[i].Detail = s.Detail
 			}

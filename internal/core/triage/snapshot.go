@@ -36,6 +36,7 @@ func merged(side []Snapshot) ([]symptom.Symptom, map[string]*source.Tree) {
 			if i, ok := at[s.ID]; ok {
 				list[i].At = append(list[i].At, s.At...)
 				list[i].Count += s.Count
+				list[i].AddFrames(s.Frames)
 				continue
 			}
 			at[s.ID], trees[s.ID] = len(list), side[n].Tree

@@ -521,6 +521,23 @@ describe("Shelf", () => {
 });'
 }
 sample mocha npm npx mocha
+make_mochaassert() {
+    js mocha@11
+    file lib/jar.js <<<'const lids = (of) => {
+  console.warn("jar takes no text any more. Please parse it first.");
+  console.warn(new Error().stack);
+  return NaN;
+};
+module.exports = { lids };'
+    file test/shelf.js <<<'const assert = require("node:assert");
+const { lids } = require("../lib/jar");
+describe("Shelf", () => {
+  it("counts lids", () => { assert.strictEqual(lids("3"), 3); });
+  it("lists lids", () => { assert.deepStrictEqual([lids("3")], [3]); });
+  it("refuses nothing", () => { assert.throws(() => 3, TypeError); });
+});'
+}
+sample mochaassert npm npx mocha
 make_jest() { js jest@29; spec_file test/shelf.test.js ''; file test/lid.test.js <<<'require("pickles");'; }
 sample jest npm npx jest --ci
 make_vitest() { js vitest@3; spec_file test/shelf.test.js 'import { describe, it, expect } from "vitest";
