@@ -112,7 +112,8 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 			c.set(others, 1, change.Package)
 		}
 	}
-	if x.harmless[i] && !(change.Kind == notes.Added && q.rule(x.tokens[i])) { // a rule that is new finds what it finds
+	runs := q.cause.Root().Phase.Order() > symptom.PhaseCompile.Order()
+	if (x.harmless[i] || x.typed[i] && runs) && !(change.Kind == notes.Added && q.rule(x.tokens[i])) { // a rule that is new finds what it finds
 		c.set(harmless, 1, string(change.Kind))
 		if q.cause.Misses() != "" || q.cause.Root().Phase == symptom.PhaseCompile {
 			c.set(harmlessly, 1, "")

@@ -28,6 +28,7 @@ type Index struct {
 	lengths  []float64
 	mean     float64
 	harmless []bool
+	typed    []bool // about type definitions, which are gone once a program runs
 	kept     []map[string]bool // names of which a change says that they are as before
 }
 
@@ -91,6 +92,7 @@ func NewIndex(changes []notes.Change) *Index {
 		}
 		x.kept = append(x.kept, kept)
 		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && !strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text))
+		x.typed = append(x.typed, aboutTypes.MatchString(c.Title))
 	}
 	if len(x.changes) > 0 {
 		x.mean /= float64(len(x.changes))
@@ -117,6 +119,9 @@ func qualifies(rest string) bool {
 }
 
 func wordStart(b byte) bool { return b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' }
+
+// aboutTypes are the words of entries about type definitions.
+var aboutTypes = regexp.MustCompile(`(?i)\btypings?\b|\btype (definitions?|declarations?|hints?|annotations?|stubs?)\b|\.d\.ts\b`)
 
 // breaksNothing are the words of entries about speed, documentation and tests.
 var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|covered by tests|refactor\w*|clean(ed)? up|internal(ly)?|caches|for symmetry)\b`)

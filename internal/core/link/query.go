@@ -38,6 +38,9 @@ var (
 	shapeWords = wordsOf("default export named import require module exports")
 )
 
+// literals are values that notes name when their meaning changes.
+var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
+
 // mostLines bounds how much of a large cause is read.
 const mostLines = 40
 
@@ -82,7 +85,7 @@ func newQuery(c *cluster.Cause) *query {
 			q.tests[w] = 1
 		}
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
-			for _, w := range differs(values(m.Symptom)) {
+			for _, w := range append(differs(values(m.Symptom)), literals.FindAllString(m.Source, -1)...) {
 				q.differs[stemWord(w)] = true
 			}
 		}
@@ -121,15 +124,23 @@ func newQuery(c *cluster.Cause) *query {
 // that is a part of it: javax.jar.lid of javax.jar and of "javax.jar.*".
 func (q *query) module(name string) (cluster.Fact, bool) {
 	name = strings.TrimRight(name, ".*")
-	if strings.Count(name, ".") == 0 {
-		return cluster.Fact{}, false
-	}
+	dotted := strings.Contains(name, ".")
 	for of, f := range q.facts {
-		if f.What == cluster.FactModule && (of == name || strings.HasPrefix(of, name+".")) {
+		if f.What == cluster.FactModule && (dotted && (of == name || strings.HasPrefix(of, name+".")) || inner(of) == name) {
 			return f, true
 		}
 	}
 	return cluster.Fact{}, false
+}
+
+// inner is the last part of the path of a module inside a package: en of
+// jar/locale/en.
+func inner(module string) string {
+	path := strings.TrimPrefix(module, "@")
+	if strings.HasPrefix(path, ".") || strings.HasPrefix(path, "/") || strings.Count(path, "/") < 2 {
+		return ""
+	}
+	return path[strings.LastIndexByte(path, '/')+1:]
 }
 
 // rule tells whether the rule that the cause breaks is among the names of a change.

@@ -125,6 +125,7 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 			for part := name; strings.Count(part, ".") > 0; part = part[:strings.LastIndexByte(part, '.')] {
 				take(x.byName[LastPart(part)])
 			}
+			take(x.byName[inner(name)])
 		}
 	}
 	for _, n := range q.best {
