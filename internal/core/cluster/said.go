@@ -16,6 +16,14 @@ import (
 //	no name at index 1                              the test that it ended
 //	wanted 200, got 500 TypeError: no name at …     a script
 func said(s *symptom.Symptom) string {
+	if text := specific(s); text != "" {
+		return exact(text)
+	}
+	return ""
+}
+
+// specific is what said says, as it was printed.
+func specific(s *symptom.Symptom) string {
 	if s.Kind != symptom.TestFailure && s.Kind != symptom.Crash && s.Phase.Order() <= symptom.PhaseCompile.Order() || asserts.MatchString(s.Code) {
 		return ""
 	}
@@ -30,7 +38,7 @@ func said(s *symptom.Symptom) string {
 	if len(strings.Fields(text)) < 3 || len(text) < 16 || refused.MatchString(text) || !thrown && compares.MatchString(text) {
 		return ""
 	}
-	return exact(strings.TrimSpace(text))
+	return strings.TrimSpace(text)
 }
 
 // exact is a text without what changes from run to run, but with its small
@@ -69,9 +77,15 @@ func selfSaid(message string) bool {
 // hump or an underscore.
 var specificName = regexp.MustCompile(`[a-z] [A-Z]\w+\b|\b[a-z]+[A-Z]\w*|\w_\w`)
 
-// sayings joins what says the same specific thing, whoever printed it.
+// sayings joins what says the same specific thing, whoever printed it, alone or
+// behind words of its own: "weigh-in of crate 3: no name at index 1".
 func (g *grouping) sayings() {
 	first := map[string]int{}
+	same := func(of, i int) {
+		if !g.contradict(of, i) {
+			g.join(of, i, Because{What: "says the same", Value: strings.TrimSpace(g.evidence[i].Symptom.Message), Weight: 0.9}, false)
+		}
+	}
 	for i, e := range g.evidence {
 		text := said(e.Symptom)
 		if text == "" {
@@ -79,8 +93,23 @@ func (g *grouping) sayings() {
 		}
 		if of, ok := first[text]; !ok {
 			first[text] = i
-		} else if !g.contradict(of, i) {
-			g.join(of, i, Because{What: "says the same", Value: strings.TrimSpace(e.Symptom.Message), Weight: 0.9}, false)
+		} else {
+			same(of, i)
+		}
+	}
+	for i, e := range g.evidence {
+		rest := specific(e.Symptom)
+		for found := rest != "" && first[exact(rest)] == i; found; {
+			if _, rest, found = strings.Cut(rest, ": "); !found || len(strings.Fields(rest)) < fewestSaid {
+				break
+			}
+			if of, ok := first[exact(rest)]; ok {
+				same(of, i)
+				break
+			}
 		}
 	}
 }
+
+// fewestSaid is how many words must be the same behind others.
+const fewestSaid = 4
