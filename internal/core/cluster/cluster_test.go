@@ -153,6 +153,18 @@ func TestGroup(t *testing.T) {
 			"other | TestFill: no lid: TestFill failed; no lid",
 		},
 		{
+			"a comparison that fails while a warning is printed, and one that fails by itself",
+			"jar takes no text any more. Please parse it.\nError\n    at lids (node_modules/jar/index.js:3:16)\n    at Context.<anonymous> (test/shelf.js:4:48)\n\n  1) Shelf\n       counts lids:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:4:36)\n\n  2) Shelf\n       lists lids:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:9:36)\n",
+			nil,
+			"behaviour | lists lids: AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:: AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\nother | jar takes no text any more. Please parse it.: AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:; jar takes no text any more. Please parse it.",
+		},
+		{
+			"one exception, alone and behind a script's own words; another but for its number",
+			"  1) Shelf\n       shuts:\n     RangeError: lid 2 is wider than its jar\n      at shut (lib/shelf.js:4:36)\n\n  2) Shelf\n       opens:\n     RangeError: lid 3 is wider than its jar\n      at open (lib/shelf.js:9:36)\n\nERROR slip of the day: lid 2 is wider than its jar\n",
+			nil,
+			"behaviour | opens: RangeError: lid 3 is wider than its jar: RangeError: lid 3 is wider than its jar\nother | slip of the day: lid 2 is wider than its jar: RangeError: lid 2 is wider than its jar; slip of the day: lid 2 is wider than its jar",
+		},
+		{
 			"deprecation and absence of one name",
 			"shelf.c:3:1: warning: 'open_lid' is deprecated [-Wdeprecated-declarations]\nlabel.c:9:1: error: 'open_lid' undeclared\n", nil,
 			"removed | open_lid no longer exists: 'open_lid' is deprecated; 'open_lid' undeclared",

@@ -28,7 +28,7 @@ type Index struct {
 	lengths  []float64
 	mean     float64
 	harmless []bool
-	typed    []bool // about type definitions, which are gone once a program runs
+	typed    []bool            // about type definitions, which are gone once a program runs
 	kept     []map[string]bool // names of which a change says that they are as before
 }
 

@@ -24,6 +24,9 @@ const document = `# Changelog of jar
 - The units moved: ` + "`mass.Gram`" + ` counts now.
 - Fixed a crash in ` + "`Shut`" + ` when the jar is empty.
 - Added ` + "`Shake`" + ` to mix.
+- Changed the typings of weights: even grams are numbers.
+- Labels live elsewhere: ` + "`fr` → `fr-FR`" + `.
+- A lid of ` + "`null`" + ` is refused.
 `
 
 var files = fstest.MapFS{
@@ -76,6 +79,7 @@ func TestLinks(t *testing.T) {
 		{"the same name of another package", header + "press.go:5:9: undefined: press.OpenLid\n", 0, ""},
 		{"the same name of another owner", header + "shelf.go:5:9: undefined: jar.Gram\n", 0, ""},
 		{"a name that an entry says is as before", header + "shelf.go:9:14: not enough arguments in call to jar.Stuff\n\thave ()\n\twant (int)\n", 0, ""},
+		{"a name inside the path of a module", "a.js:1\n^\n\nError: Cannot find module 'example.org/jar/labels/fr'\n    at Object.<anonymous> (a.js:1:1)\n", 14, "has the broken name fr"},
 		{"words that say nothing", "x.c:1:1: error: expected identifier\n", 0, ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {

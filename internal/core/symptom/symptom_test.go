@@ -83,6 +83,12 @@ func TestMerge(t *testing.T) {
 	if s := merged[3]; s.Count != 2 || s.At[0].Input != "build.log" || s.At[1].Input != "test.log" || s.Line != 3 {
 		t.Errorf("two places of one problem became %+v", s)
 	}
+	a, b := Frame{File: "a.js", Line: 1, Own: true}, Frame{File: "node_modules/jar.js", Line: 2}
+	s := Symptom{Frames: []Frame{b, a}}
+	s.AddFrames([]Frame{a, {File: "node_modules/lid.js", Line: 1}, {File: "c.js", Line: 3, Own: true}})
+	if len(s.Frames) != 3 || s.Frames[2].File != "c.js" {
+		t.Errorf("the stacks of two sightings became %+v", s.Frames)
+	}
 	if s := merged[0]; s.Count != 2 || s.Detail != "more" {
 		t.Errorf("two sightings of one test became %+v", s)
 	}
