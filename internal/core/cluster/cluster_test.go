@@ -153,6 +153,12 @@ func TestGroup(t *testing.T) {
 			"other | TestFill: no lid: TestFill failed; no lid",
 		},
 		{
+			"no type is known in a chain whose first call is missing",
+			"a.ts(3,22): error TS2339: Property 'lids' does not exist on type 'typeof Jar'.\na.ts(4,12): error TS7006: Parameter 'lid' implicitly has an 'any' type.\na.ts(6,20): error TS7006: Parameter 'own' implicitly has an 'any' type.\n",
+			fstest.MapFS{"a.ts": {Data: []byte("import { Jar } from \"jar\";\n\nexport const n = Jar.lids()\n  .filter((lid) => lid.wide);\n\nexport const o = (own) => own;\n")}},
+			"other | Parameter 'own' implicitly has an 'any' type.: Parameter 'own' implicitly has an 'any' type.\nremoved | typeof Jar.lids no longer exists: Property 'lids' does not exist on type 'typeof Jar'.; └Parameter 'lid' implicitly has an 'any' type.",
+		},
+		{
 			"a comparison that fails while a warning is printed, and one that fails by itself",
 			"jar takes no text any more. Please parse it.\nError\n    at lids (node_modules/jar/index.js:3:16)\n    at Context.<anonymous> (test/shelf.js:4:48)\n\n  1) Shelf\n       counts lids:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:4:36)\n\n  2) Shelf\n       lists lids:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:9:36)\n",
 			nil,

@@ -101,6 +101,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	g.thrown()
 	g.hubs()
 	g.warned()
+	g.uninferred()
 	for i, key := range g.key {
 		if first, ok := byKey[key]; !ok {
 			byKey[key] = i
