@@ -18,8 +18,18 @@ func causesCommand(std streams) *cli.Command {
 		Name:         "causes",
 		Usage:        "list the causes in the order to tackle them",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "with those that are cleared or were there before"}),
+		Flags: clientFlags(
+			&cli.BoolFlag{Name: "all", Usage: "with those that are cleared or were there before"},
+			&cli.StringFlag{Name: "why", Usage: "say what holds the symptoms of this `CAUSE` together, and what speaks for and against each entry of the notes"},
+		),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
+			if id := cmd.String("why"); id != "" {
+				detail, err := c.Cause(ctx, upgrade, strings.ToUpper(id))
+				if err != nil {
+					return err
+				}
+				return report.Why(std.out, &detail)
+			}
 			causes, err := c.Causes(ctx, upgrade)
 			if err != nil {
 				return err

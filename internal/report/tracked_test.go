@@ -105,6 +105,40 @@ func TestCause(t *testing.T) {
 	}
 }
 
+// TestWhy holds that every reason of a cause is said, each once, with its weight.
+func TestWhy(t *testing.T) {
+	because := &api.Because{What: "same missing symbol", Value: "jar.OpenLid"}
+	d := api.CauseDetail{
+		Cause: cause(func(*api.Cause) {}),
+		Symptoms: []api.Symptom{
+			{Message: "undefined: jar.OpenLid", File: "shelf.go", Line: 3, Because: because}, {Message: "undefined: jar.OpenLid", File: "label.go", Line: 9, Because: because},
+			{Message: "no lid", Test: "TestLid", Follower: true, Because: &api.Because{What: "cannot be built without", Value: "shelf.go"}}, {Message: "alone", File: "a.go"},
+		},
+		Links: []api.Link{
+			{Change: api.Change{Notes: "jar.md", Line: 5, Title: "OpenLid was renamed"}, Score: 0.9, Standing: "likely", State: "proposed", Because: []api.Because{{What: "has the broken name", Value: "OpenLid", Weight: 3.6}, {What: "tells of a repair", Weight: -2.2}}},
+			{Change: api.Change{Notes: "jar.md", Line: 9}, Score: 0.08, Standing: "possible", State: "rejected"},
+		},
+	}
+	for i := range 6 {
+		d.Symptoms = append(d.Symptoms, api.Symptom{Message: "more", File: "m.go", Line: i + 1, Because: &api.Because{What: "on the same line"}})
+	}
+	var b bytes.Buffer
+	if err := Why(&b, &d); err != nil {
+		t.Fatal(err)
+	}
+	for _, part := range []string{"2 symptoms same missing symbol jar.OpenLid", "  shelf.go:3: undefined: jar.OpenLid", "1 symptom cannot be built without shelf.go, so it follows", "  TestLid: no lid",
+		"1 symptom put here without a reason of its own", "6 symptoms on the same line", "and 2 more", "jar.md:5 likely, 90 %  OpenLid was renamed", " +3.60  has the broken name OpenLid", " -2.20  tells of a repair", "jar.md:9 rejected, perhaps, 8 %"} {
+		if !strings.Contains(b.String(), part) {
+			t.Errorf("no %q in\n%s", part, b.String())
+		}
+	}
+	b.Reset()
+	d.Links = nil
+	if err := Why(&b, &d); err != nil || !strings.Contains(b.String(), "No entry of the notes shares a name") {
+		t.Errorf("without a link (%v):\n%s", err, b.String())
+	}
+}
+
 func TestFitAndClip(t *testing.T) {
 	for _, test := range []struct{ got, want string }{
 		{fit("short", 20), "short"}, {fit("abcdefghijklmnopqrst", 12), "abcdefgh…rst"}, {fit("a\tb", 20), "a  b"}, {fit("ääääääääääää", 9), "ääääää…ää"},
