@@ -124,7 +124,7 @@ func wordStart(b byte) bool { return b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' 
 var aboutTypes = regexp.MustCompile(`(?i)\btypings?\b|\btype (definitions?|declarations?|hints?|annotations?|stubs?)\b|\.d\.ts\b`)
 
 // breaksNothing are the words of entries about speed, documentation and tests.
-var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|covered by tests|refactor\w*|clean(ed)? up|internal(ly)?|caches|for symmetry)\b`)
+var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|test coverage|covered by (unit )?tests|refactor\w*|clean(ed)? up|internal(ly)?)\b`)
 
 // asBefore finds the names that an entry mentions to say that nothing changes
 // for them.

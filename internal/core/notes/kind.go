@@ -17,7 +17,7 @@ var kindRules = []struct {
 	re      *regexp.Regexp
 }{
 	{
-		Renamed, phrases("rename|renamed|renaming|is called|are called|is now called|are now called|is named|are named|is now named|are now named|now goes by|became|has become|have become|is spelt|are spelt|is now spelt|gave way to|gives way to|given way to|is replaced by|are replaced by|was replaced by|replaced with"),
+		Renamed, phrases("rename|renamed|renaming|is called|are called|is now called|are now called|is named|are named|is now named|are now named|now goes by|became|has become|have become|is spelt|are spelt|is now spelt|is replaced by|are replaced by|was replaced by|replaced with"),
 		[]string{"→", "->", "=>"}, regexp.MustCompile("`[^`]+`" + `\s*(→|->|=>)\s*` + "`"),
 	},
 	{
@@ -27,7 +27,7 @@ var kindRules = []struct {
 	{
 		Removed, phrases("remove|removed|removes|removal|removing|dropped|delete|deleted|is gone|are gone|was gone|were gone|no longer exist|no longer exists|no longer available|" +
 			"no longer exported|no longer exports|no longer supported|no longer supports|no longer provide|no longer provided|no longer shipped|no longer part of|no longer there|" +
-			"does not exist anymore|does not exist any more|withdrawn|taken out|took out|is no more|are no more|has gone|have gone|went away|no successor"),
+			"does not exist anymore|does not exist any more|withdrawn|taken out|took out|is no more|are no more"),
 		[]string{"drop"}, regexp.MustCompile(`^\W{0,4}drops?\b`),
 	},
 	{Moved, phrases("moved|live in|lives in|relocated|split out|split off|split into"), nil, nil},

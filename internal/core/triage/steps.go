@@ -112,7 +112,7 @@ func places(e *explained) []string {
 }
 
 // doing are the words with which notes tell what to do.
-var doing = regexp.MustCompile(`(?i)\b(use|call|calls|instead|pass|wait for|write|replace|enable|add|set|assign|make|wrap|import|switch|take its place|takes its place|in favou?r of|successor|compare with|rename)\b`)
+var doing = regexp.MustCompile(`(?i)\b(use|call|calls|instead|pass|write|replace|enable|add|set|assign|make|wrap|import|switch|take its place|takes its place|in favou?r of|rename)\b`)
 
 // instruction is the sentence of an entry that tells what to do, or "".
 func instruction(c *notes.Change) string {
