@@ -38,7 +38,11 @@ func Why(w io.Writer, d *api.CauseDetail) error {
 		}
 		fmt.Fprintf(&b, "\n%s %s  %s\n", accent.Render(fmt.Sprintf("%s:%d", l.Change.Notes, l.Change.Line)), strong.Render(said), fit(l.Change.Title, width-50))
 		for _, r := range l.Because {
-			fmt.Fprintf(&b, "  %+6.2f  %s\n", r.Weight, fit(strings.TrimSpace(r.What+" "+r.Value), width-12))
+			line := fmt.Sprintf("  %+6.2f  %s", r.Weight, r.What)
+			if r.Value != "" {
+				line += " " + accent.Render(fit(r.Value, width-2-lipgloss.Width(line)))
+			}
+			fmt.Fprintln(&b, line)
 		}
 	}
 	_, err := lipgloss.Fprint(w, b.String())
