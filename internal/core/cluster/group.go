@@ -148,7 +148,7 @@ func strongest(e *Evidence) (string, Because) {
 		}
 		return Because{What: "same " + f.What, Value: name, Weight: f.Weight}
 	}
-	if s.Phase == symptom.PhaseParse {
+	if s.Phase == symptom.PhaseParse && s.File != "" {
 		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: 0.9}
 	}
 	if s.Flaky {

@@ -12,7 +12,7 @@ func (c *Cause) Title() string {
 	root := c.Members[0]
 	s := root.Symptom
 	switch fact := root.deciding(); {
-	case s.Phase == symptom.PhaseParse:
+	case s.Phase == symptom.PhaseParse && s.File != "":
 		return s.File + " cannot be parsed"
 	case fact == nil:
 	case fact.What == FactModule:
@@ -159,7 +159,7 @@ func (c *Cause) Kind() string {
 	s := c.Root()
 	fact := c.Members[0].deciding()
 	switch {
-	case s.Phase == symptom.PhaseParse:
+	case s.Phase == symptom.PhaseParse && s.File != "":
 		return "syntax"
 	case s.Kind == symptom.Deprecation:
 		return "deprecated"

@@ -164,7 +164,7 @@ func told(title string, c *cluster.Cause, change *notes.Change) string {
 			return fmt.Sprintf("%s was renamed to %s%s", c.Subject(), p.To, c.More())
 		}
 	}
-	if name != "" {
+	if name != "" || strings.Contains(change.Title, " → ") { // a bare pair says less than the code
 		return title
 	}
 	return change.Title

@@ -47,20 +47,33 @@ func rank(causes []explained, tree *source.Tree) {
 // could not run for it, what builds on its files, and a little for a fix that
 // a machine can make.
 func worth(e *explained, dependants int) int {
-	w := 2*len(e.Members) + 2*len(e.blocked()) + dependants
+	w := 2*len(e.Members) + 2*len(e.blocked())
+	if urgency(e) <= symptom.PhaseLink.Order() { // what runs is built
+		w += dependants
+	}
 	if mechanical(e) {
 		w++
 	}
 	return w
 }
 
-// urgency is the phase that a cause stops, warnings last.
+// urgency is the earliest phase that a cause stops, what only warns last. Programs
+// that run and tests hide nothing from each other.
 func urgency(e *explained) int {
-	root := e.Root()
-	if root.Kind == symptom.Deprecation || root.Kind == symptom.Warning || root.Kind == symptom.Lint {
-		return len(symptom.Phases)
+	least := len(symptom.Phases)
+	for _, m := range e.Members {
+		switch m.Symptom.Kind {
+		case symptom.Deprecation, symptom.Warning, symptom.Lint:
+		default:
+			least = min(least, m.Symptom.Phase.Order(), symptom.PhaseRun.Order())
+		}
 	}
-	return root.Phase.Order()
+	return least
+}
+
+// warns tells whether a cause does nothing but warn of what is deprecated.
+func warns(e *explained) bool {
+	return e.Root().Kind == symptom.Deprecation && urgency(e) == len(symptom.Phases)
 }
 
 // blocked are the tests and suites that could not run because of a cause.
@@ -133,7 +146,7 @@ func reason(e *explained, dependants int) string {
 		return "there before the bump"
 	case root.Phase.Order() >= 0 && root.Phase.Order() <= symptom.PhaseParse.Order():
 		return fmt.Sprintf("stops the %s phase: what comes behind it is hidden; %s", root.Phase, text)
-	case root.Kind == symptom.Deprecation:
+	case warns(e):
 		return "only warns: it can wait, and comes due later"
 	case mechanical(e):
 		return "a rename " + text

@@ -242,6 +242,22 @@ func TestRank(t *testing.T) {
 	}
 }
 
+// TestRankAtRunTime holds that a warning with the tests that failed for it ranks
+// by those, and that what runs and what is tested are of one rank.
+func TestRankAtRunTime(t *testing.T) {
+	const warned = "the lid takes no text any more\nError\n    at lid (node_modules/jar/lid.js:3:16)\n    at Context.<anonymous> (test/shelf.js:4:48)\n\n" +
+		"  1) Shelf\n       shuts:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:4:36)\n\n"
+	report := Run(Case{After: []Snapshot{fresh(t, "a.log", "TypeError: jar.open is not a function\n    at open (open.js:1:1)\n\n"+warned)}})
+	var got []string
+	for _, c := range report.Causes {
+		got = append(got, c.Title+" ("+c.Reason+")")
+	}
+	want := []string{"the lid takes no text any more (clears 2 symptoms)", "jar.open no longer exists (clears 1 symptom)"}
+	if !reflect.DeepEqual(got, want) {
+		t.Errorf("the order is\n%s\nwant\n%s", strings.Join(got, "\n"), strings.Join(want, "\n"))
+	}
+}
+
 // TestSnapshots holds that what two checks saw on different states of the
 // source is told by identity, not by line.
 func TestSnapshots(t *testing.T) {
