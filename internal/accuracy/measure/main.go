@@ -77,7 +77,7 @@ func run(cache, out string, fit bool, more []string) error {
 	}
 	lists := [][]*accuracy.Case{field, made}
 	sets := []set{
-		{Title: "Field cases", About: "Real libraries under small programs of our own (`cases/`), recorded with the real tools."},
+		{Title: "Field cases", About: "Real libraries under small programs of our own (`cases/`, whose README has what is to be known of them), recorded with the real tools."},
 		{Title: "Made-up cases", About: "Programs and libraries of made-up scenarios (`internal/accuracy/testdata`), recorded with the real tools."},
 	}
 	for _, folder := range more {
