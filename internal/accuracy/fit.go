@@ -160,7 +160,7 @@ func judge(name string, choices []Choice, weights []float64, bias float64) Score
 		}
 		sort.Slice(list, func(i, j int) bool { return list[i].score > list[j].score })
 		list = list[:min(len(list), 5)]
-		if len(list) > 0 && link.Of(list[0].score) == link.Likely {
+		if len(list) > 0 && link.StandingOf(list[0].score) == link.Likely {
 			s.likely++
 			if list[0].right {
 				s.likelyHit++
@@ -169,7 +169,7 @@ func judge(name string, choices []Choice, weights []float64, bias float64) Score
 		s.said = append(s.said, list...)
 		if c.Silent {
 			s.withoutNote++
-			if len(list) == 0 || link.Of(list[0].score) != link.Likely {
+			if len(list) == 0 || link.StandingOf(list[0].score) != link.Likely {
 				s.silent++
 			}
 			continue

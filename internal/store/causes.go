@@ -199,7 +199,7 @@ func linkStanding(state string, score float64) api.LinkStanding {
 	case api.LinkStateRejected:
 		return api.Possible
 	}
-	return api.LinkStanding(link.Of(score))
+	return api.LinkStanding(link.StandingOf(score))
 }
 
 func changeView(c *notes.Change, document int64) api.Change {

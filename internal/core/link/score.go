@@ -31,9 +31,9 @@ const (
 	Possible Standing = "possible"
 )
 
-// Of is the standing of a score: likely from even odds on, where no other
+// StandingOf is the standing of a score: likely from even odds on, where no other
 // entry can be as probable.
-func Of(score float64) Standing {
+func StandingOf(score float64) Standing {
 	if score >= 0.5 {
 		return Likely
 	}
@@ -42,7 +42,7 @@ func Of(score float64) Standing {
 
 // Explanation is the first of links, best first, where it is likely, or nil.
 func Explanation(links []Link) *Link {
-	if len(links) > 0 && Of(links[0].Score) == Likely {
+	if len(links) > 0 && StandingOf(links[0].Score) == Likely {
 		return &links[0]
 	}
 	return nil

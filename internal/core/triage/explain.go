@@ -118,7 +118,7 @@ func (e *explained) cause(rank int) Cause {
 		}
 	}
 	for _, l := range e.links {
-		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Standing: link.Of(l.Score), Because: l.Because})
+		out.Links = append(out.Links, Link{Change: l.Change.ID, Score: math.Min(0.99, math.Round(100*l.Score)/100), Standing: link.StandingOf(l.Score), Because: l.Because})
 	}
 	if l := link.Explanation(e.links); l != nil {
 		out.Kind = string(l.Change.Kind)

@@ -41,7 +41,7 @@ func changes(c Case, causes []explained) []Change {
 	failing := map[string]bool{}
 	for i := range causes {
 		for n, l := range causes[i].links {
-			if n == 0 || link.Of(l.Score) == link.Likely {
+			if n == 0 || link.StandingOf(l.Score) == link.Likely {
 				failing[l.Change.ID] = true
 			}
 		}
