@@ -1,0 +1,3 @@
+module pressbook
+
+go 1.25.0
