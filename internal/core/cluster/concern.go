@@ -47,7 +47,7 @@ func (g *grouping) concerned() {
 		if len(to) == 0 || family == "" {
 			to = s.all
 		}
-		if len(to) == 1 && g.find(to[0]) != g.find(i) && !otherArity(g.evidence[to[0]].Fact(FactMissing), g.evidence[i].Fact(FactCallee)) {
+		if len(to) == 1 && g.find(to[0]) != g.find(i) && !otherFunction(g.evidence[to[0]].Fact(FactMissing), g.evidence[i].Fact(FactCallee)) {
 			g.join(to[0], i, Because{What: "concerns the missing name", Value: name, Weight: 0.7}, false)
 		}
 	}
@@ -101,9 +101,10 @@ func (g *grouping) suggested() {
 	}
 }
 
-// otherArity tells whether two facts are of functions that share a name alone.
-func otherArity(a, b *Fact) bool {
-	return a != nil && b != nil && a.Arity != "" && b.Arity != "" && a.Arity != b.Arity
+// otherFunction tells whether two facts are of functions that share a name alone.
+func otherFunction(a, b *Fact) bool {
+	differ := func(x, y string) bool { return x != "" && y != "" && x != y }
+	return a != nil && b != nil && (differ(a.Arity, b.Arity) || differ(lastWord(a.Owner), lastWord(b.Owner)))
 }
 
 func aboutKey(key string) (family, name string, ok bool) {

@@ -53,7 +53,9 @@ type Evidence struct {
 	about     topic              // what it is most likely about
 	place     map[string]topic   // the names on the line of a diagnostic
 	reach     map[string]topic   // the names that a failed test reaches
+	direct    map[string]bool    // the functions of the project that a failed test calls itself
 	suspicion map[string]float64 // in how many tests that passed each of them is reached
+	spared    map[string]float64 // in how many of them each function of the project is called
 	at        source.Declaration // the test
 	asked     topic              // what returned the value in which a name is missing
 	unsure    bool               // several names on the line may be it
@@ -163,15 +165,16 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 			}
 			e.add(Fact{What: FactRule, Name: r.Name, Weight: 0.8})
 		case symptom.Callee:
-			if constructors[name] { // it goes by its type's name
+			if constructors[name] && owner != "" { // it goes by its type's name
 				name = owner[strings.LastIndexAny(owner, ".:\\")+1:]
 			}
+			owner := first(owner, implemented(e.tree, s))
 			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: first(packageBy(r.Name), pkg), Weight: 0.9})
 		case symptom.Owner:
 			if imports[r.Name] != "" || strings.Contains(r.Name, "/") { // the package itself
 				continue
 			}
-			if strings.Contains(s.Message, " does not implement ") {
+			if strings.Contains(s.Message, " does not implement ") || strings.Contains(s.Message, " is pointer to interface") {
 				e.add(Fact{What: FactInterface, Name: name, Owner: methodPhrase(s.Message), Package: imports[before(r.Name, ".")], Weight: 0.9})
 			} else {
 				e.add(Fact{What: FactOwner, Name: name, Package: pkg, Weight: 0.5})
@@ -189,6 +192,22 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 		}
 	}
 }
+
+// implemented is the trait in whose implementation a symptom stands that says that
+// a method does not fit it, or "".
+func implemented(tree *source.Tree, s *symptom.Symptom) string {
+	if !strings.Contains(s.Message, " for trait") {
+		return ""
+	}
+	for n := s.Line; n > 0; n-- {
+		if m := implementation.FindStringSubmatch(tree.Line(s.File, n)); m != nil {
+			return m[1]
+		}
+	}
+	return ""
+}
+
+var implementation = regexp.MustCompile(`^\s*(?:unsafe )?impl(?:<.*?>)? (?:\w+::)*(\w+)\b.* for `)
 
 // moduleType is how the TypeScript compiler writes the type of a whole module.
 var moduleType = regexp.MustCompile(`^typeof import\("(?:.*node_modules/)?([^"]+)"\)$`)
@@ -220,14 +239,18 @@ func methodPhrase(message string) string {
 }
 
 // arity are wordings of a call with arguments that do not fit.
-var arity = regexp.MustCompile(`(?i)\bexpected \d+(-\d+)? (type )?arguments?|\b(not enough|too many|wrong number of|missing \d+) .{0,20}arguments?|takes .{0,40}arguments?|no overload|assignment mismatch|is not assignable to parameter`)
+var arity = regexp.MustCompile(`(?i)\bexpected \d+(-\d+)? (type )?arguments?|\b(not enough|too many|wrong number of|missing \d+) .{0,20}arguments?|takes .{0,40}arguments?|no overload|no suitable method|assignment mismatch|is not assignable to parameter`)
+
+// unfit are wordings of a value whose type does not fit where it stands.
+var unfit = regexp.MustCompile(`(?i)incompatible types|mismatched types|cannot (?:be )?convert|not a functional interface`)
 
 // called takes the call that a complaint about arguments or types is about:
 // the innermost call into a package whose arguments hold the column, or else
 // the last one before it.
 func (e *Evidence) called(uses []source.Use) {
 	s := e.Symptom
-	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" || !arity.MatchString(s.Message) {
+	held := unfit.MatchString(s.Message) // of a call only where an argument is meant
+	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" || !held && !arity.MatchString(s.Message) {
 		return
 	}
 	text := e.tree.Line(s.File, s.Line)
@@ -238,6 +261,9 @@ func (e *Evidence) called(uses []source.Use) {
 			continue
 		}
 		holds := source.Holds(text, u.Column+len(u.Name), s.Column)
+		if held && !holds {
+			continue
+		}
 		if best == nil || holds || !inside && u.Column <= s.Column {
 			best, inside = &uses[i], inside || holds
 		}

@@ -113,9 +113,11 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	g.unknownPackages()
 	g.constructors()
 	g.kin()
+	g.suffixed()
 	g.concerned()
 	g.sameLine()
 	g.runtime()
+	g.tested()
 	g.followers()
 	g.unplaced(false)
 	g.alike()
@@ -338,6 +340,37 @@ func (g *grouping) kin() {
 				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[:at], Weight: 0.8}, false)
 				break
 			}
+		}
+	}
+}
+
+// suffixed joins missing names of one owner of which one ends the other: they went
+// together (STOP_WORDS, ENGLISH_STOP_WORDS).
+func (g *grouping) suffixed() {
+	type name struct{ owner, name string }
+	missing := map[name]int{}
+	for i, e := range g.evidence {
+		if f := e.Fact(FactMissing); f != nil && f.Owner != "" {
+			if _, ok := missing[name{f.Owner, f.Name}]; !ok {
+				missing[name{f.Owner, f.Name}] = i
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		f := e.Fact(FactMissing)
+		if f == nil || f.Owner == "" {
+			continue
+		}
+		for at := strings.IndexByte(f.Name, '_') + 1; at > 0; {
+			if of, ok := missing[name{f.Owner, f.Name[at:]}]; ok && len(f.Name)-at >= shortestKin {
+				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[at:], Weight: 0.8}, false)
+				break
+			}
+			next := strings.IndexByte(f.Name[at:], '_') + 1
+			if next == 0 {
+				break
+			}
+			at += next
 		}
 	}
 }

@@ -22,12 +22,13 @@ type walk struct {
 	found  map[string]topic
 	lines  []string
 	within map[string]bool // what is being read, so that recursion ends
+	direct map[string]bool // functions of the project that the test itself calls
 }
 
 const depth = 3
 
 func newWalk(tree *source.Tree, ctx *Context) *walk {
-	return &walk{tree: tree, ctx: ctx, found: map[string]topic{}, within: map[string]bool{}}
+	return &walk{tree: tree, ctx: ctx, found: map[string]topic{}, within: map[string]bool{}, direct: map[string]bool{}}
 }
 
 // body reads a declaration of the project, all its lines alike.
@@ -86,6 +87,9 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if !moved {
 			if own := w.own(file, n, name); own != nil {
 				if name.Call && !own.Type {
+					if left == depth && own.File != file {
+						w.direct[own.File+":"+own.Name] = true
+					}
 					w.body(*own, weight*0.7, left-1)
 				}
 				if !w.ctx.Names[name.Text] || own.Type || !member || imported || capital(name.Qualifier) {
@@ -282,5 +286,5 @@ func (e *Evidence) topics(ctx *Context) {
 	} else if from, end := e.tree.Function(file, s.Test); from > 0 {
 		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*0.6, depth)
 	}
-	e.reach, e.body = w.found, append(e.body, w.lines...)
+	e.reach, e.direct, e.body = w.found, w.direct, append(e.body, w.lines...)
 }

@@ -185,3 +185,40 @@ func (g *grouping) thrown() {
 		}
 	}
 }
+
+// tested joins tests that nothing else holds where they call one function of the
+// project, and hardly a test of it passes: what it does is no longer the same.
+// What most of the failed tests call is no such function, but a helper of theirs.
+func (g *grouping) tested() {
+	failed, tests := map[string][]int{}, 0
+	for i, e := range g.evidence {
+		if e.Symptom.Kind == symptom.TestFailure {
+			tests++
+			for function := range e.direct {
+				failed[function] = append(failed[function], i)
+			}
+		}
+	}
+	for i, e := range g.evidence {
+		if !strings.HasPrefix(g.key[i], "test|") {
+			continue
+		}
+		best := ""
+		for function := range e.direct {
+			f, p := float64(len(failed[function])), e.spared[function]
+			if f < 2 || f < 2*p || 2*len(failed[function]) > tests || best != "" && (len(failed[best]) < len(failed[function]) || len(failed[best]) == len(failed[function]) && best < function) {
+				continue
+			}
+			best = function
+		}
+		if best == "" {
+			continue
+		}
+		for _, j := range failed[best] {
+			if j != i && strings.HasPrefix(g.key[j], "test|") && !g.contradict(i, j) {
+				g.join(j, i, Because{What: "tests of it fail", Value: best[strings.LastIndexByte(best, ':')+1:], Weight: 0.6}, false)
+				break
+			}
+		}
+	}
+}

@@ -5,7 +5,7 @@ package cluster
 // than by tests that pass (spectrum-based fault localisation after Abreu et
 // al., "On the accuracy of spectrum-based fault localization", 2007).
 func suspects(evidence []*Evidence, ctx *Context) {
-	passed := passing(evidence, ctx)
+	passed, direct := passing(evidence, ctx)
 	failed := map[string]float64{}
 	for _, e := range evidence {
 		for name := range e.reach {
@@ -23,19 +23,19 @@ func suspects(evidence []*Evidence, ctx *Context) {
 				best, e.about = score, t
 			}
 		}
-		e.suspicion = passed
+		e.suspicion, e.spared = passed, direct
 		if e.about.Name != "" && e.Fact(FactMissing) == nil && e.Fact(FactOption) == nil {
 			e.add(Fact{What: FactAbout, Name: e.about.Name, Package: e.about.Package, Weight: 0.6})
 		}
 	}
 }
 
-// passing counts in how many tests that passed each topic is reached, in the
-// files that hold failed ones.
-func passing(evidence []*Evidence, ctx *Context) map[string]float64 {
-	counts := map[string]float64{}
+// passing counts in how many tests that passed each topic is reached, and each
+// function of the project is called, in the files that hold failed ones.
+func passing(evidence []*Evidence, ctx *Context) (counts, direct map[string]float64) {
+	counts, direct = map[string]float64{}, map[string]float64{}
 	if len(ctx.Passed) == 0 {
-		return counts
+		return counts, direct
 	}
 	seen := map[string]bool{}
 	total := 0
@@ -58,7 +58,10 @@ func passing(evidence []*Evidence, ctx *Context) map[string]float64 {
 			for name := range w.found {
 				counts[name]++
 			}
+			for function := range w.direct {
+				direct[function]++
+			}
 		}
 	}
-	return counts
+	return counts, direct
 }

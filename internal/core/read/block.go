@@ -21,11 +21,12 @@ type dialect struct {
 type diagnostic struct {
 	symptom.Symptom
 	from, end int
-	lines     int  // behind the headline
-	stage     int  // for the dialect's use
-	at        int  // the line of the message, where that is not the headline; 0 for the headline
-	number    int  // of the line at hand
-	stamped   bool // the headline stood behind a timestamp
+	lines     int    // behind the headline
+	stage     int    // for the dialect's use
+	at        int    // the line of the message, where that is not the headline; 0 for the headline
+	number    int    // of the line at hand
+	stamped   bool   // the headline stood behind a timestamp
+	excerpt   string // the line of source that was shown last, for the use of the dialect
 }
 
 // add appends a line to the diagnostic's detail.

@@ -32,6 +32,9 @@ var goRules = []func(string) refs{
 			return nil
 		}
 		owner := between(m[i:], "type ", " has no ")
+		if pointer := between(m[i:], "type ", " is pointer to interface"); pointer != m[i+len(" undefined (type "):] { // whatever is asked of it
+			return refs{{Role: symptom.Owner, Name: baseType(pointer)}}
+		}
 		found := refs{{Role: symptom.Missing, Name: lastDot(m[:i])}, {Role: symptom.Owner, Name: baseType(owner)}}
 		return append(found, suggestion(m)...)
 	},

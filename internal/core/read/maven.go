@@ -24,7 +24,7 @@ type maven struct {
 var mavenMarks = []struct{ mark, level string }{{"[INFO]", "info"}, {"[ERROR]", "error"}, {"[WARNING]", "warning"}, {"[WARN]", "warning"}}
 
 func init() {
-	registerStream(stream{order: 36, name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building"}, open: func() lineReader { return &maven{} }})
+	registerStream(stream{order: 36, name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building", ". FAILURE ["}, open: func() lineReader { return &maven{} }})
 }
 
 func (m *maven) line(l Line, out *sink) verdict {

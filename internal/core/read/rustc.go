@@ -1,6 +1,7 @@
 package read
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -117,7 +118,13 @@ func rustcTail(d *diagnostic, text string) bool {
 	_, n := leadingNumber(trimmed)
 	switch bar := strings.TrimLeft(trimmed[n:], " "); {
 	case strings.HasPrefix(bar, "|"):
-		if label := strings.TrimLeft(bar[1:], " ^-_|"); n == 0 && strings.ContainsAny(bar, "^") && label != "" {
+		marks := text[strings.IndexByte(text, '|')+1:]
+		if n > 0 {
+			d.excerpt = marks
+		} else if callee := rustcCallee(d, marks); callee != "" {
+			d.Refs = append(d.Refs, rustcPath(symptom.Callee, callee)...)
+		}
+		if label := strings.TrimLeft(marks, " ^-_|"); n == 0 && strings.ContainsAny(marks, "^") && label != "" {
 			d.add(label)
 		}
 		return true
@@ -132,6 +139,31 @@ func rustcTail(d *diagnostic, text string) bool {
 		return false
 	}
 	return strings.HasPrefix(text, "          ") // a note that goes on
+}
+
+// rustcCallee is the call that the marks below an excerpt say is at fault: the one
+// with too few or too many arguments, or the method that took a value away.
+func rustcCallee(d *diagnostic, marks string) string {
+	if d.Named(symptom.Callee) != "" {
+		return ""
+	}
+	at := -1
+	switch {
+	case d.Code == "E0061" && strings.Contains(marks, "^"):
+		at = strings.IndexByte(marks, '^')
+	case d.Code == "E0382" && strings.Contains(marks, "moved due to this method call"):
+		at = strings.IndexByte(marks, '-')
+	case d.Code == "E0382" && strings.Contains(marks, "value moved here"):
+		at = strings.IndexByte(marks, '-')
+		if end := at + strings.Count(before(marks[max(at, 0):], " "), "-"); at >= 0 && end < len(d.excerpt) && d.excerpt[end] == '.' {
+			at = end + 1
+		}
+	}
+	if at < 0 || at >= len(d.excerpt) {
+		return ""
+	}
+	name := d.excerpt[at:]
+	return strings.TrimRight(name[:len(name)-len(strings.TrimLeft(name, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_:"))], ":")
 }
 
 // cargoProse tells whether a line goes on with what the resolver says.
@@ -175,6 +207,8 @@ func rustcEnds(d *diagnostic, out *sink) bool {
 		d.Kind, d.Phase = symptom.Resolve, symptom.PhaseResolve
 		if d.Code == "E0432" && strings.Contains(d.Detail, "no `") { // the module is there, the name is not
 			d.Kind, d.Phase = symptom.Error, symptom.PhaseCompile
+		} else if strings.HasPrefix(m, "cannot find type ") {
+			d.Kind, d.Phase = symptom.Error, symptom.PhaseCompile
 		} else if len(d.Refs) == 1 && d.Refs[0].Role == symptom.Missing {
 			d.Refs[0].Role = symptom.Module
 		}
@@ -196,17 +230,11 @@ func rustcRefs(m string) refs {
 		}
 		return list
 	}
-	path := func(role symptom.Role, name string) refs {
-		if i := strings.LastIndex(name, "::"); i > 0 {
-			return refs{ref(role, name[i+2:]), ref(symptom.Owner, name[:i])}
-		}
-		return refs{ref(role, name)}
-	}
 	switch {
 	case strings.HasPrefix(m, "use of deprecated "):
-		return path(symptom.Old, names[0])
+		return rustcPath(symptom.Old, names[0])
 	case strings.HasPrefix(m, "unresolved import"):
-		return path(symptom.Missing, names[0])
+		return rustcPath(symptom.Missing, names[0])
 	case strings.HasPrefix(m, "failed to resolve"), strings.HasPrefix(m, "can't find crate"), strings.HasPrefix(m, "use of undeclared crate"), strings.HasPrefix(m, "cannot find module or crate"), strings.HasPrefix(m, "use of unresolved module"):
 		return refs{ref(symptom.Module, names[0])}
 	case strings.HasPrefix(m, "cannot find "), strings.HasPrefix(m, "no method named"), strings.HasPrefix(m, "no function or associated item named"), strings.HasPrefix(m, "no field "), strings.HasPrefix(m, "no variant"), strings.HasPrefix(m, "no associated item"):
@@ -215,6 +243,8 @@ func rustcRefs(m string) refs {
 		return refs{ref(symptom.Missing, names[len(names)-1]), ref(symptom.Owner, names[0])}
 	case strings.HasPrefix(m, "missing field"), strings.HasPrefix(m, "missing fields"):
 		return refs{ref(symptom.Option, names[0]), ref(symptom.Expected, names[len(names)-1])}
+	case strings.HasSuffix(m, " is private"):
+		return owner(refs{ref(symptom.Missing, names[0])})
 	case strings.HasPrefix(m, "this function takes"), strings.HasPrefix(m, "this method takes"):
 		return nil
 	case strings.HasPrefix(m, "not all trait items implemented"):
@@ -228,6 +258,18 @@ func rustcRefs(m string) refs {
 	}
 	return nil
 }
+
+// rustcPath splits a path: Shelf::<'_>::open is open, owned by Shelf.
+func rustcPath(role symptom.Role, name string) refs {
+	name = generics.ReplaceAllString(name, "")
+	if i := strings.LastIndex(name, "::"); i > 0 {
+		return refs{ref(role, name[i+2:]), ref(symptom.Owner, name[:i])}
+	}
+	return refs{ref(role, name)}
+}
+
+// generics are the type arguments inside of a path.
+var generics = regexp.MustCompile(`::<[^>]*>`)
 
 // rustTypes are the types of "expected `String`, found `u32`".
 func rustTypes(detail string) refs {

@@ -98,7 +98,7 @@ func TestCorrections(t *testing.T) {
 }
 
 func TestVerdictsTeach(t *testing.T) {
-	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- `Lid` and `Cap` were removed.\n"+strings.Repeat("  They had been there for long.\n", 12)))
+	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- Some names were removed.\n  `Lid` and `Cap` are no longer there.\n"+strings.Repeat("  They had been there for long.\n", 12)))
 	links := func(judged map[string]map[string]bool) (lid, other float64) {
 		r := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Judged: judged})
 		for _, c := range r.Causes {

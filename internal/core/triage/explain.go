@@ -83,7 +83,7 @@ func joinable(a, b *cluster.Cause, by *notes.Change) bool {
 	case x == "" && y == "":
 		return true
 	case x != "" && y != "":
-		return x == y || oneDecision(by) && names(by, x) && names(by, y)
+		return x == y || (oneDecision(by) || inTitle(by, x, y)) && names(by, x) && names(by, y)
 	case x == "":
 		x, a, b = y, b, a
 	}
@@ -99,6 +99,11 @@ const (
 
 func oneDecision(c *notes.Change) bool {
 	return c.End-c.Line < shortLines && len(c.Symbols) <= shortNames
+}
+
+// inTitle tells whether an entry's first sentence names both.
+func inTitle(c *notes.Change, x, y string) bool {
+	return strings.Contains(c.Title, x) && strings.Contains(c.Title, y)
 }
 
 func names(c *notes.Change, name string) bool {
