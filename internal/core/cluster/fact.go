@@ -103,6 +103,13 @@ func (e *Evidence) finish() {
 // quoted takes the names that a message puts in quotes and the notes know.
 func (e *Evidence) quoted(ctx *Context) {
 	message := e.Symptom.Message
+	if e.Symptom.Kind == symptom.TestFailure || e.Symptom.Kind == symptom.Crash {
+		for _, name := range spelt.FindAllString(message, 8) {
+			if ctx.Names[name] {
+				e.add(Fact{What: FactQuoted, Name: name, Weight: 0.7})
+			}
+		}
+	}
 	if at := proposal.FindStringIndex(message); at != nil {
 		message = message[:at[0]] // what the tool proposes is not what is wrong
 	}
@@ -128,6 +135,7 @@ var (
 	quotes     = regexp.MustCompile("[`'\"‘“]([^`'\"’”]{2,80})[`'\"’”]")
 	namespaced = regexp.MustCompile(`([A-Za-z_]\w*)(?:::|\.|\\)([A-Za-z_]\w{2,})`)
 	identifier = regexp.MustCompile(`[A-Za-z_]\w{2,}`)
+	spelt      = regexp.MustCompile(`\b[A-Za-z]\w*(?:-[A-Za-z0-9]+)+\b|\b[a-z]+[A-Z]\w*|\b[A-Za-z]+_\w+`) // as no plain word is
 )
 
 // named takes the facts that the message itself tells.
@@ -284,7 +292,7 @@ func bareType(name string) string {
 }
 
 // constructors are what languages call them in messages and stack traces.
-var constructors = map[string]bool{"__init__": true, "__construct": true, "initialize": true, "constructor": true, "<init>": true, "__new__": true, "new": true}
+var constructors = map[string]bool{"__init__": true, "__construct": true, "initialize": true, "constructor": true, "<init>": true, "__new__": true, "new": true, "New": true}
 
 // thrown takes the function of a package that the project's own code called
 // when the failure came: the frame next to the innermost own one.
@@ -310,7 +318,7 @@ func (e *Evidence) thrown(ctx *Context) {
 	name := function[i+1:]
 	if constructors[name] && i > 0 {
 		function = strings.TrimRight(function[:i], ".:# ")
-		name = function[strings.LastIndexAny(function, ".:# ")+1:]
+		name = function[strings.LastIndexAny(function, "/.:# ")+1:]
 	}
 	if name == "" || strings.HasPrefix(name, "<") || constructors[name] {
 		return
@@ -406,8 +414,14 @@ func packageOf(file string) string {
 			return before(rest, "/")
 		}
 	}
+	if m := versioned.FindStringSubmatch(file); m != nil {
+		return m[1]
+	}
 	return ""
 }
+
+// versioned is a path that begins with a module and its version.
+var versioned = regexp.MustCompile(`^([\w.-]+\.\w+/[\w./-]+)@v\d`)
 
 // among tells whether a package is one of the subjects or a part of one. With
 // no subjects every package is.

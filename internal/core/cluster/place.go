@@ -16,7 +16,7 @@ import (
 func (e *Evidence) placed(ctx *Context) {
 	s := e.Symptom
 	text := e.tree.Line(s.File, s.Line)
-	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil {
+	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil || strings.Contains(s.Message, " is pointer to interface") {
 		return // what else the line uses is not at fault
 	}
 	w := newWalk(e.tree, ctx)

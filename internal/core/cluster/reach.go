@@ -1,6 +1,7 @@
 package cluster
 
 import (
+	"strconv"
 	"strings"
 
 	"unicausa/internal/core/source"
@@ -78,7 +79,8 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
 			continue
 		}
-		if !imported && !member && !name.Call && !capital(name.Text) {
+		if !imported && !name.Call && (!member && !capital(name.Text) || name.Qualifier == "this" || name.Qualifier == "self") {
+			w.field(file, n, name.Text, weight*0.7, left-1)
 			continue // a variable
 		}
 		if heading && w.tree.Declares(file, n, name.Text) {
@@ -133,6 +135,18 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 			w.found[t.Name] = t
 		}
 	}
+}
+
+// field reads the line on which a field that a line uses was given its value.
+func (w *walk) field(file string, n int, name string, weight float64, left int) {
+	at := w.tree.Field(file, name)
+	key := file + "\x00" + strconv.Itoa(at)
+	if at == 0 || at == n || left < 0 || w.within[key] || w.tree.Made(file, n, name) > 0 {
+		return
+	}
+	w.within[key] = true
+	w.lines = append(w.lines, w.tree.Line(file, at))
+	w.line(file, at, weight, left, false)
 }
 
 // packages holds, by the index at which a name on a line ends, its package.

@@ -15,7 +15,11 @@ func suspects(evidence []*Evidence, ctx *Context) {
 	for _, e := range evidence {
 		best := 0.0
 		for name, t := range e.reach {
-			score := t.Weight * (0.2 + failed[name]/(failed[name]+passed[name]))
+			share := failed[name] / (failed[name] + passed[name])
+			score := t.Weight * (0.1 + share*share)
+			if failed[name] == 1 && len(ctx.Passed) > 0 { // what no other test that fails reaches explains less
+				score *= 0.8
+			}
 			if !t.Known && t.Package == "" && t.Weight > 0.3 && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
 				t.Known = true // no test that passes reaches it
 			}

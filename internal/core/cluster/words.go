@@ -17,6 +17,14 @@ func unspecific(name string) bool {
 	return common[lower]
 }
 
+// Common tells words of code that say nothing of what it is about: those of
+// languages, of their standard libraries and of test frameworks.
+func Common(word string) bool { return unspecific(word) || helpers[strings.ToLower(word)] }
+
+// helpers are what standard libraries and small variables are called.
+var helpers = setOf(`err errs resp res req fmt args argv ctx msg idx len cap append println sprintf fprintf printf errorf fatalf getmessage hashcode tostring valueof second first
+		strings strconv bytes math list map array string helper result results value values data tmp foo bar`)
+
 // common are names that every program has, and those of test frameworks: they
 // say nothing of what a line is about.
 var common = setOf(`if else for foreach while switch case match when return new class def func function fn fun let const var val this self super

@@ -166,7 +166,7 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 			continue
 		}
 		owner := sameOwner(s.Name, f)
-		weight := f.Weight * math.Sqrt(s.Weight) * x.rarity(last) * owner
+		weight := f.Weight * math.Sqrt(s.Weight) * x.rarity(s.Name, last, owner > 1) * owner
 		if ofAnother(change.Title, f) {
 			weight *= 0.3
 			owner = min(owner, 0.3)

@@ -19,6 +19,7 @@ import (
 type Index struct {
 	changes  []*notes.Change
 	byName   map[string][]int // last part of a symbol to the changes that have it
+	byOwner  map[string]int   // a symbol behind its qualifier to how many changes have it so
 	byToken  map[string][]int // word of a change's text, as it is spelt
 	byWord   map[string][]int // stem of a word
 	names    [][]string       // last parts of each change's symbols, in their order
@@ -34,7 +35,7 @@ type Index struct {
 
 // NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{byName: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
+	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
 	for i := range changes {
 		c := &changes[i]
 		if c.Minor {
@@ -49,6 +50,10 @@ func NewIndex(changes []notes.Change) *Index {
 			if name := names[k]; !seen[name] {
 				seen[name] = true
 				x.byName[name] = append(x.byName[name], n)
+			}
+			if name := qualified(s.Name); name != "" && !seen[name] {
+				seen[name] = true
+				x.byOwner[name]++
 			}
 		}
 		x.names = append(x.names, names)
@@ -130,9 +135,25 @@ var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|perf
 // for them.
 var asBefore = regexp.MustCompile(`([\w.:#$]+)(?:\(\))?[\x60'"]* (?:still )?(?:looks?|works?|behaves?|stays?|remains?|is|are|does|do) (?:just )?(?:as (?:it |they )?(?:before|was|were|did)|unchanged|untouched|unaffected|the same)\b`)
 
-func (x *Index) rarity(name string) float64 {
-	df := float64(len(x.byName[name]))
+// rarity of a symbol is 1 where one change has it. Where its owner is the one that
+// is meant, it is that of the two together.
+func (x *Index) rarity(symbol, last string, owned bool) float64 {
+	df := float64(len(x.byName[last]))
+	if n := x.byOwner[qualified(symbol)]; owned && n > 0 {
+		df = float64(n)
+	}
 	return 1 / (1 + math.Log(math.Max(df, 1))/2.5)
+}
+
+// qualified is a symbol behind the last part of its qualifier, in one spelling, or
+// "" where it has none.
+func qualified(symbol string) string {
+	symbol = arity.ReplaceAllString(symbol, "")
+	i := strings.LastIndexAny(symbol, ".#:")
+	if i <= 0 || strings.Contains(symbol, "/") {
+		return ""
+	}
+	return strings.ToLower(LastPart(strings.TrimRight(symbol[:i], ".#:"))) + "." + LastPart(symbol)
 }
 
 // rarityOf is rarity for a word of the text; one in small letters that could

@@ -71,6 +71,11 @@ func newQuery(c *cluster.Cause) *query {
 			for _, w := range wordsOf(f.Name) {
 				q.words[w] = math.Max(q.words[w], weight)
 			}
+			if part := inner(f.Name); f.What == cluster.FactModule && part != "" { // the rest of the path is in every import
+				for _, w := range wordsOf(f.Name[:len(f.Name)-len(part)]) {
+					delete(q.words, w)
+				}
+			}
 		}
 		for _, w := range wordsOf(m.Symptom.Message) {
 			q.words[w] = math.Max(q.words[w], 0.8)
@@ -96,7 +101,7 @@ func newQuery(c *cluster.Cause) *query {
 			if m.Fact(cluster.FactMissing) != nil {
 				weight = 0.2
 			}
-			for _, w := range wordsOf(m.Source) {
+			for _, w := range wordsOf(code(m.Source)) {
 				q.words[w] = math.Max(q.words[w], weight)
 			}
 		}
@@ -105,7 +110,7 @@ func newQuery(c *cluster.Cause) *query {
 		q.share[name] /= float64(independent)
 	}
 	for _, line := range c.Body() {
-		for _, w := range wordsOf(line) {
+		for _, w := range wordsOf(code(line)) {
 			q.words[w] = math.Max(q.words[w], 0.2)
 		}
 	}
@@ -120,13 +125,23 @@ func newQuery(c *cluster.Cause) *query {
 	return q
 }
 
+// code is a line without the words that say nothing of what it is about.
+func code(line string) string {
+	return word.ReplaceAllStringFunc(line, func(w string) string {
+		if cluster.Common(w) {
+			return ""
+		}
+		return w
+	})
+}
+
 // module is the unresolved module of the cause that a name of the notes is, or
 // that is a part of it: javax.jar.lid of javax.jar and of "javax.jar.*".
 func (q *query) module(name string) (cluster.Fact, bool) {
 	name = strings.TrimRight(name, ".*")
 	dotted := strings.Contains(name, ".")
 	for of, f := range q.facts {
-		if f.What == cluster.FactModule && (dotted && (of == name || strings.HasPrefix(of, name+".")) || inner(of) == name) {
+		if f.What == cluster.FactModule && (dotted && (of == name || strings.HasPrefix(of, name+".")) || inner(of) != "" && inner(of) == strings.SplitN(name, ".", 2)[0]) {
 			return f, true
 		}
 	}
@@ -164,7 +179,11 @@ func (q *query) strongest() {
 				continue
 			}
 		}
-		b := bestName{name: name, weight: f.Weight * math.Sqrt(q.share[name]), words: map[string]float64{}}
+		share := q.share[name]
+		if part := inner(name); f.What == cluster.FactModule && part != "" {
+			name = part
+		}
+		b := bestName{name: name, weight: f.Weight * math.Sqrt(share), words: map[string]float64{}}
 		for _, w := range wordsOf(name) {
 			b.words[w] = 1
 		}

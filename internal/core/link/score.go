@@ -130,6 +130,9 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 	}
 	for _, n := range q.best {
 		take(x.byToken[n.name])
+		if list := x.byWord[stemWord(strings.ToLower(n.name))]; len(list) <= mostOf { // however it is spelt
+			take(list)
+		}
 	}
 	for w := range q.differs {
 		if list := x.byWord[w]; len(list) <= mostOf {

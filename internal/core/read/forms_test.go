@@ -236,7 +236,7 @@ func TestRefs(t *testing.T) {
 		{gnu + "unknown type name 'lid_t'", "missing=lid_t"},
 		{gnu + "call to undeclared function 'lid' with type 'char *(const char *)'", "callee=lid"},
 		{goFile + "cannot use nil as jar.Lid value in return statement", "expected=jar.Lid"},
-		{goFile + "j.Lid undefined (type *jar.Lid is pointer to interface, not interface)", "missing=Lid owner=jar.Lid"},
+		{goFile + "j.Lid undefined (type *jar.Lid is pointer to interface, not interface)", "owner=jar.Lid"},
 		{ts + "TS2345: Argument of type '{ lid: number; }' is not assignable to parameter of type 'Options'.\n  Type 'A' is not assignable to type 'B'.\n    Property 'lid' does not exist on type 'Jar'.", "actual={ lid: number; } expected=Options missing=lid owner=Jar"},
 		{ts + "TS2345: Argument of type 'A' is not assignable to parameter of type 'B'.\n  Object literal may only specify known properties, but 'lids' does not exist in type 'B'. Did you mean to write 'lid'?", "actual=A expected=B suggested=lid missing=lids owner=B"},
 		{"error: cannot read crates\n  ENOENT: no such file or directory, open 'crates.json'", "missing=crates.json"},

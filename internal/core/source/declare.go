@@ -225,6 +225,37 @@ func (t *Tree) Made(file string, line int, variable string) int {
 	return 0
 }
 
+// Field finds the line on which a field or a variable of the whole file is given
+// its value, or 0: outside of functions, or through this or self.
+func (t *Tree) Field(file, name string) int {
+	if t == nil {
+		return 0
+	}
+	fields, ok := t.fields[file]
+	if !ok {
+		fields = map[string]int{}
+		t.fields[file] = fields
+		inside := 0 // the end of the function that is being passed
+		list := t.Declarations(file)
+		for i, line := range t.Lines(file) {
+			for ; len(list) > 0 && list[0].From <= i+1; list = list[1:] {
+				if !list[0].Type {
+					inside = max(inside, list[0].End)
+				}
+			}
+			for _, m := range given.FindAllStringSubmatch(line[:min(len(line), 300)], 2) {
+				if _, ok := fields[m[2]]; !ok && (m[1] != "" || i+1 > inside) {
+					fields[m[2]] = i + 1
+				}
+			}
+		}
+	}
+	return fields[name]
+}
+
+// given is a name with the value that it is given.
+var given = regexp.MustCompile(`(?:^|[\s({,])(this\.|self\.|@)?([A-Za-z_$][\w$]*)\s*(?::[^=:]+)?=\s*[^=>\s]`)
+
 // wordAt is the first index at which a word stands in a text by itself, or -1.
 func wordAt(text, word string) int {
 	for from := 0; ; {

@@ -32,6 +32,7 @@ type Tree struct {
 	code     []string // the files that are indexed; nil until they are asked for
 	declared map[string][]Declaration
 	byName   map[string][]Declaration // nil until it is asked for
+	fields   map[string]map[string]int
 }
 
 // NewTree lists the files of fsys, without those that a .gitignore in it names.
@@ -45,7 +46,7 @@ func Tracked(fsys fs.FS) (*Tree, error) { return list(fsys, nil) }
 
 // list walks fsys; without ignored, nothing is.
 func list(fsys fs.FS, ignored *ignoring) (*Tree, error) {
-	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}, declared: map[string][]Declaration{}}
+	t := &Tree{fsys: fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}, declared: map[string][]Declaration{}, fields: map[string]map[string]int{}}
 	err := fs.WalkDir(fsys, ".", func(name string, d fs.DirEntry, err error) error {
 		switch {
 		case err != nil:
