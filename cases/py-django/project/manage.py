@@ -1,0 +1,9 @@
+"""The command line of the weigh-in."""
+import os
+import sys
+
+if __name__ == "__main__":
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "weighin.settings")
+    from django.core.management import execute_from_command_line
+
+    execute_from_command_line(sys.argv)
