@@ -10,6 +10,7 @@ import (
 //
 //	shelf deprecated jars without a lid, use jar() at lib/route.js:157:13
 //	The "openLid" function used by shelf is deprecated. Use "open" instead.
+//	[shelf]: jar.openLid() is deprecated since v4.0 and will be removed.
 //
 // The first is what Node.js libraries print of themselves, certain where it
 // ends with its place. A sentence without one is a guess: it has to be a line's
@@ -38,6 +39,11 @@ func (deprecated) line(l Line, out *sink) verdict {
 			return took
 		}
 	}
+	if strings.HasPrefix(text, "[") { // who says so
+		if _, rest, ok := strings.Cut(text, "]"); ok {
+			text = strings.TrimLeft(rest, ": ")
+		}
+	}
 	if !saysDeprecated(text) {
 		return pass
 	}
@@ -52,16 +58,18 @@ func saysDeprecated(text string) bool {
 	if text == "" {
 		return false
 	}
-	if c := text[0]; c != '"' && c != '\'' && c != '`' && (c < 'A' || c > 'Z') {
-		return false
-	}
 	subject := ""
 	for _, verb := range []string{" is deprecated", " are deprecated", " has been deprecated", " have been deprecated"} {
 		if before, _, ok := strings.Cut(text, verb); ok {
 			subject = before
 		}
 	}
-	return strings.ContainsAny(subject, "\"'`") && len(strings.Fields(subject)) < 16
+	if !strings.Contains(subject, " ") { // a name as code spells it
+		bare := strings.TrimSuffix(subject, "()")
+		return dotted(bare) && (bare != subject || strings.Contains(bare, "."))
+	}
+	c := text[0]
+	return (c == '"' || c == '\'' || c == '`' || 'A' <= c && c <= 'Z') && strings.ContainsAny(subject, "\"'`") && len(strings.Fields(subject)) < 16
 }
 
 func (deprecated) close(*sink) {}

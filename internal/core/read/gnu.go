@@ -68,6 +68,12 @@ func (g *gnu) line(l Line, out *sink) verdict {
 				g.open, g.from, g.end = &s, l.Number, l.Number
 				return more
 			}
+			if s.Code != "" && (g.open == nil || g.open.File != s.File || g.open.Line != s.Line) { // a hint that stands by itself
+				s.Kind, s.Level = symptom.Warning, "warning"
+				g.close(out)
+				g.open, g.from, g.end = &s, l.Number, l.Number
+				return more
+			}
 			if g.open == nil {
 				return noise
 			}
@@ -150,6 +156,7 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 				File: p.file, Line: p.line, Column: p.column, Message: message,
 			}
 			s.Message, s.Code = splitFlag(message)
+			s.Message = strings.TrimRight(s.Message, " ")
 			if end := strings.IndexByte(message, ']'); s.Code == "" && end > 2 && message[0] == '[' && strings.HasPrefix(message[end:], "] ") {
 				s.Code, s.Message = message[1:end], message[end+2:]
 			}

@@ -24,7 +24,7 @@ var bareFiles = map[string]bool{"Makefile": true, "GNUmakefile": true, "makefile
 // that is no number, or the name of a well-known file.
 func pathLike(s string) bool {
 	base := s[strings.LastIndexAny(s, `/\`)+1:]
-	if bareFiles[base] {
+	if bareFiles[base] || len(base) > 4 && strings.HasSuffix(base, "rc") && isWord(base) { // and those of settings
 		return true
 	}
 	if !fileLike(s) || strings.ContainsAny(s, " ,;()[]{}=") {

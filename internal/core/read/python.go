@@ -132,6 +132,9 @@ func dotted(s string) bool {
 
 func pythonWarning(text string) (symptom.Symptom, bool) {
 	p, ok := placeColon(text)
+	if !ok {
+		p, ok = unplaced(text)
+	}
 	if !ok || !strings.HasPrefix(p.rest, ": ") || p.column > 0 {
 		return symptom.Symptom{}, false
 	}
@@ -148,6 +151,21 @@ func pythonWarning(text string) (symptom.Symptom, bool) {
 		s.Phase = symptom.PhaseParse
 	}
 	return s, true
+}
+
+// unplaced reads the place of a warning that is told of no file: "settings of the
+// shelf:1: UserWarning: …".
+func unplaced(text string) (place, bool) {
+	head, rest, ok := strings.Cut(text, "Warning: ")
+	i := strings.LastIndex(head, ": ")
+	if !ok || i < 0 || rest == "" {
+		return place{}, false
+	}
+	j := strings.LastIndexByte(head[:i], ':')
+	if _, n := leadingNumber(head[j+1 : i]); j < 1 || n == 0 || n != i-j-1 {
+		return place{}, false
+	}
+	return place{rest: text[i:]}, true
 }
 
 // withDots turns what other languages put between owner and member into dots.

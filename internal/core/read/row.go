@@ -8,6 +8,7 @@ type row struct {
 	indent   int           // of the text
 	label    severityLabel // level "" without one
 	code     string
+	rule     string // behind the message, where a code stands before it
 	message  string
 	shape    string // the columns in their order, with what parts them
 	tail     bool   // the place stands behind the message

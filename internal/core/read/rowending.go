@@ -70,6 +70,8 @@ func (r *row) bracket(m string, shape *strings.Builder) bool {
 	if code, ok := ruleName(inner, square || wide || ends && isWord(inner) && inner != "null" && (r.labelled() || r.placed())); ok && (r.line > 0 || r.file != "" || r.caret || r.labelled() || r.mark) {
 		if r.code == "" {
 			r.code = code
+		} else {
+			r.rule = code
 		}
 		r.message = rest
 		shape.WriteString("[C]")

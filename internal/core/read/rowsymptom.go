@@ -45,6 +45,9 @@ func (r *row) symptom() symptom.Symptom {
 	if values := expectation(s.Message); values != nil {
 		s.Refs = append(s.Refs, values...)
 	}
+	if rule := ruleOf(r.rule); rule != "" {
+		s.Refs = append(s.Refs, ref(symptom.Rule, rule))
+	}
 	return s
 }
 
