@@ -340,7 +340,7 @@ func (g *grouping) unreached() {
 		return
 	}
 	for i, e := range g.evidence {
-		if refused.MatchString(e.Symptom.Message) {
+		if refused.MatchString(e.Symptom.Message) && !g.answered[i] {
 			g.join(root, i, Because{What: "needed what did not start", Value: g.evidence[root].Symptom.Message, Weight: 0.7}, true)
 		}
 	}

@@ -15,6 +15,8 @@ type Context struct {
 	Names    map[string]bool // last parts: Open of jar.Open
 	Passed   map[string]bool // names of tests, as testName writes them
 
+	routes map[*source.Tree][]handler
+
 	known map[string]bool   // package: did it move
 	named map[string]string // word: the package that it names
 }

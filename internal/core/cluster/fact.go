@@ -56,6 +56,7 @@ type Evidence struct {
 	direct    map[string]bool    // the functions of the project that a failed test calls itself
 	suspicion map[string]float64 // in how many tests that passed each of them is reached
 	spared    map[string]float64 // in how many of them each function of the project is called
+	handler   *handler           // what a failed test asks for
 	at        source.Declaration // the test
 	asked     topic              // what returned the value in which a name is missing
 	unsure    bool               // several names on the line may be it
@@ -76,6 +77,7 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 	e.thrown(ctx)
 	e.quoted(ctx)
 	e.askedOf(ctx)
+	e.chained(imports)
 	if s.Kind == symptom.TestFailure || s.Kind == symptom.Crash {
 		e.topics(ctx)
 	} else {
@@ -216,6 +218,33 @@ func implemented(tree *source.Tree, s *symptom.Symptom) string {
 }
 
 var implementation = regexp.MustCompile(`^\s*(?:unsafe )?impl(?:<.*?>)? (?:\w+::)*(\w+)\b.* for `)
+
+// chained takes what the code asks for the missing name or the refused call, where
+// that is a part of something else itself, and whose it all is: lids of
+// jar.lids.open, where jar is imported.
+func (e *Evidence) chained(imports map[string]string) {
+	name := first(e.Symptom.Named(symptom.Missing), e.Symptom.Named(symptom.Callee))
+	text := e.tree.Line(e.Symptom.File, e.Symptom.Line)
+	names := source.Names(text)
+	for i, n := range names {
+		if n.Text != name[strings.LastIndexAny(name, ".:\\")+1:] || i == 0 || !isMember(text, n.Column) || e.Symptom.Column > 0 && (e.Symptom.Column < names[i-1].Column || n.Column+len(n.Text) < e.Symptom.Column) {
+			continue
+		}
+		if owner := names[i-1]; owner.Text == n.Qualifier && isMember(text, owner.Column) {
+			e.add(Fact{What: FactOwner, Name: owner.Text, Weight: 0.5})
+		}
+		root := i
+		for root > 0 && isMember(text, names[root].Column) {
+			root--
+		}
+		for f := range e.Facts {
+			if fact := &e.Facts[f]; fact.Name == n.Text && fact.Package == "" && names[root].Qualifier == "" {
+				fact.Package = imports[names[root].Text]
+			}
+		}
+		return
+	}
+}
 
 // moduleType is how the TypeScript compiler writes the type of a whole module.
 var moduleType = regexp.MustCompile(`^typeof import\("(?:.*node_modules/)?([^"]+)"\)$`)

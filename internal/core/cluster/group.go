@@ -76,6 +76,7 @@ type grouping struct {
 	key      []string // each symptom's own strong fact
 	reason   []Because
 	follower []bool
+	answered map[int]bool      // tests of a handler in which something was thrown
 	missing  []map[string]bool // at a root: the missing names in its set
 }
 
@@ -84,7 +85,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	for _, e := range evidence {
 		e.finish()
 	}
-	g := &grouping{evidence: evidence}
+	g := &grouping{evidence: evidence, answered: map[int]bool{}}
 	byKey := map[string]int{}
 	for i, e := range evidence {
 		key, reason := strongest(e)
@@ -117,6 +118,7 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 	g.concerned()
 	g.sameLine()
 	g.runtime()
+	g.routed()
 	g.tested()
 	g.followers()
 	g.unplaced(false)
@@ -162,7 +164,7 @@ func strongest(e *Evidence) (string, Because) {
 	if f := e.Fact(FactModule); f != nil {
 		return "module|" + source.Family(f.Name), because(f)
 	}
-	if f := e.Fact(FactMissing); f != nil && e.asked.Name != "" {
+	if e.asked.Name != "" {
 		return "about|" + source.Family(e.asked.Package) + "|" + e.asked.Name, Because{What: "asked of what it returns", Value: e.asked.Name, Weight: 0.8}
 	}
 	if f := e.Fact(FactMissing); f != nil {
@@ -198,6 +200,9 @@ func strongest(e *Evidence) (string, Because) {
 		unheard := e.place == nil && t.Package == "" && plainWord(t.Name) // a word of the test's body
 		if t.Known && !unheard && !e.unsure && t.Weight >= 0.3 {
 			return "about|" + source.Family(t.Package) + "|" + t.Name, reason
+		}
+		if e.place != nil && !t.Known && t.Package == "" { // the line has nothing of what moved: the words are all there is
+			return "says|" + s.Code + "|" + symptom.Template(s.Message, nil), Because{What: "same message", Value: s.Message, Weight: 0.6}
 		}
 		if e.place != nil {
 			return "place|" + t.Name + "|" + symptom.Template(s.Message, nil), reason

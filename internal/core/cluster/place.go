@@ -182,36 +182,60 @@ func (e *Evidence) bases(w *walk) {
 	}
 }
 
-// askedOf finds what returned the value that lacks a name: in
-// deck.vehicles().len() a missing len is about vehicles, unless the notes know
+// askedOf finds what returned the value that lacks a name, or is no value at all:
+// in deck.vehicles().len() a missing len is about vehicles, unless the notes know
 // len, or its type is one of the package's own.
 func (e *Evidence) askedOf(ctx *Context) {
 	f := e.Fact(FactMissing)
-	if f == nil || ctx.Names[f.Name] && !builtinTypes[strings.ToLower(f.Owner)] || ctx.moved(f.Package) && f.Package != "" && len(ctx.Subjects) > 0 || ctx.Names[lastWord(f.Owner)] {
+	if f == nil {
+		if m := nothing.FindStringSubmatch(e.Symptom.Message); m != nil {
+			e.asked = e.askedBefore(m[1], ctx)
+			e.add(Fact{What: FactAbout, Name: e.asked.Name, Package: e.asked.Package, Owner: e.asked.Owner, Weight: 0.8})
+		}
 		return
 	}
+	if ctx.Names[f.Name] && !builtinTypes[strings.ToLower(f.Owner)] || ctx.moved(f.Package) && f.Package != "" && len(ctx.Subjects) > 0 || ctx.Names[lastWord(f.Owner)] {
+		return
+	}
+	e.asked = e.askedBefore(f.Name, ctx)
+}
+
+// nothing is what runtimes say of a name that is asked of no value.
+var nothing = regexp.MustCompile(`(?i)(?:undefined|null)\b.{0,20}\(reading '(\w+)'\)`)
+
+// askedBefore is the nearest name before another in its chain that the notes know.
+func (e *Evidence) askedBefore(name string, ctx *Context) topic {
 	file, line := e.Symptom.File, e.Symptom.Line
 	text := e.tree.Line(file, line)
 	names := source.Names(text)
+	w := newWalk(e.tree, ctx)
+	w.line(file, line, 1, 0, false)
 	for i, n := range names {
-		if n.Text != f.Name || i == 0 || !isMember(text, n.Column) {
+		if n.Text != name || i == 0 || !isMember(text, n.Column) {
 			continue
 		}
-		before := names[i-1]
-		between := text[before.Column-1+len(before.Text) : n.Column-1]
-		if strings.HasPrefix(between, "(") { // its last argument may stand between
+		before := i - 1
+		if strings.HasPrefix(text[names[before].Column-1+len(names[before].Text):n.Column-1], "(") { // its last argument may stand between
 			for j := i - 1; j >= 0; j-- {
 				if names[j].Call && source.Holds(text, names[j].Column+len(names[j].Text), names[i-1].Column) {
-					before = names[j]
+					before = j
 					break
 				}
 			}
 		}
-		w := newWalk(e.tree, ctx)
-		w.line(file, line, 1, 0, false)
-		if t, ok := w.found[before.Text]; ok && t.Known && (isMember(text, before.Column) || before.Call) {
-			e.asked = t
+		for ; before >= 0; before-- {
+			n := names[before]
+			if t, ok := w.found[n.Text]; ok && t.Known && (isMember(text, n.Column) || n.Call) {
+				if before > 0 && isMember(text, n.Column) {
+					t.Owner = n.Qualifier
+				}
+				return t
+			}
+			if !isMember(text, n.Column) {
+				break
+			}
 		}
-		return
+		break
 	}
+	return topic{}
 }

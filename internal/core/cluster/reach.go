@@ -11,6 +11,7 @@ import (
 type topic struct {
 	Name    string
 	Package string // "" where the source does not tell
+	Owner   string // what it is asked of, where that was looked at
 	Known   bool   // of a package that moved, or named in its notes
 	Weight  float64
 }
@@ -299,6 +300,10 @@ func (e *Evidence) topics(ctx *Context) {
 		w.body(*d, weight*0.6, depth)
 	} else if from, end := e.tree.Function(file, s.Test); from > 0 {
 		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*0.6, depth)
+	}
+	e.routed(ctx)
+	if h := e.handler; h != nil { // but not the line that registers it
+		w.body(source.Declaration{File: h.file, Name: "handler " + strconv.Itoa(h.line), From: h.line + 1, End: h.end}, weight*0.6, 1)
 	}
 	e.reach, e.direct, e.body = w.found, w.direct, append(e.body, w.lines...)
 }

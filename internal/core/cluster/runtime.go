@@ -222,3 +222,51 @@ func (g *grouping) tested() {
 		}
 	}
 }
+
+// routed joins what fails in one handler of the project's: the tests that ask for
+// it, and what was thrown in it.
+func (g *grouping) routed() {
+	type at struct {
+		file string
+		line int
+	}
+	first := map[at]int{}
+	free := func(i int) bool {
+		e := g.evidence[i]
+		thrown := e.Symptom.Code != "" && e.Symptom.Named(symptom.Expected) == ""
+		return !thrown && said(e.Symptom) == "" && e.Fact(FactMissing) == nil && e.Fact(FactModule) == nil && e.Fact(FactOption) == nil
+	}
+	for i, e := range g.evidence {
+		h := e.handler
+		if h == nil || h.line == h.end || !free(i) {
+			continue
+		}
+		route := strings.Join(h.pattern, "/")
+		for j, other := range g.evidence {
+			if other.Symptom.Kind == symptom.Crash && within(other.Symptom.Frames, h) && !g.contradict(i, j) {
+				g.join(j, i, Because{What: "asks for what fails there", Value: route, Weight: 0.7}, false)
+				g.answered[i] = true
+				break
+			}
+		}
+		if refused.MatchString(e.Symptom.Message) { // nobody was there to be asked
+			continue
+		}
+		key := at{h.file, h.line}
+		if of, ok := first[key]; !ok {
+			first[key] = i
+		} else if !g.contradict(of, i) {
+			g.join(of, i, Because{What: "asks for the same", Value: route, Weight: 0.6}, false)
+		}
+	}
+}
+
+// within tells whether the innermost own frame of a stack stands in a handler.
+func within(frames []symptom.Frame, h *handler) bool {
+	for _, f := range frames {
+		if f.Own {
+			return f.File == h.file && h.line < f.Line && f.Line <= h.end
+		}
+	}
+	return false
+}

@@ -194,6 +194,20 @@ func (c *Cause) Package() string {
 	return ""
 }
 
+// Told tells whether the package is known from what is broken, not only from what
+// the failing code uses beside it.
+func (c *Cause) Told() bool {
+	for _, m := range c.Members {
+		if f := m.deciding(); f != nil && f.Package != "" {
+			return true
+		}
+		if f := m.Fact(FactFrame); f != nil && f.Package != "" {
+			return true
+		}
+	}
+	return false
+}
+
 // Body is the source of the functions that the cause's failing tests reach.
 func (c *Cause) Body() []string {
 	var lines []string

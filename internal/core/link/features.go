@@ -87,6 +87,9 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	defer guard.Name(func() []string { return []string{change.Notes} })
 	c := Candidate{Change: change}
 	x.weighNames(q, i, &c)
+	if scope := strings.ToLower(change.Scope); q.owners[scope] {
+		c.set(concerned, 0.5, change.Scope)
+	}
 	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {
 		c.set(nameless, 1, name)
 	}
@@ -108,7 +111,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	if pkg := q.cause.Package(); pkg != "" && change.Package != "" {
 		if q.ours(pkg, change.Package) {
 			c.set(ours, 1, change.Package)
-		} else if !platforms[strings.ToLower(change.Package)] {
+		} else if !platforms[strings.ToLower(change.Package)] && q.cause.Told() {
 			c.set(others, 1, change.Package)
 		}
 	}

@@ -20,6 +20,7 @@ type Index struct {
 	changes  []*notes.Change
 	byName   map[string][]int // last part of a symbol to the changes that have it
 	byOwner  map[string]int   // a symbol behind its qualifier to how many changes have it so
+	byScope  map[string][]int // the part of a package that a commit names, in small letters
 	byToken  map[string][]int // word of a change's text, as it is spelt
 	byWord   map[string][]int // stem of a word
 	names    [][]string       // last parts of each change's symbols, in their order
@@ -35,7 +36,7 @@ type Index struct {
 
 // NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
+	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byScope: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
 	for i := range changes {
 		c := &changes[i]
 		if c.Minor {
@@ -43,6 +44,9 @@ func NewIndex(changes []notes.Change) *Index {
 		}
 		n := len(x.changes)
 		x.changes = append(x.changes, c)
+		if c.Scope != "" {
+			x.byScope[strings.ToLower(c.Scope)] = append(x.byScope[strings.ToLower(c.Scope)], n)
+		}
 		seen := map[string]bool{}
 		names := make([]string, len(c.Symbols))
 		for k, s := range c.Symbols {

@@ -18,6 +18,7 @@ type query struct {
 	words     map[string]float64
 	tests     map[string]float64 // words of the failed tests' names
 	testWords []string
+	owners    map[string]bool // what the names are asked of, in small letters
 	differs   map[string]bool // words for what expected and actual values differ in
 	best      []bestName      // what the cause is about, strongest first
 	lines     []string        // source lines
@@ -45,7 +46,7 @@ var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
 const mostLines = 40
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, differs: map[string]bool{}}
+	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}}
 	seen := map[string]bool{}
 	independent := 0
 	for _, m := range c.Members {
@@ -64,6 +65,11 @@ func newQuery(c *cluster.Cause) *query {
 				name = f.Name[strings.LastIndexByte(f.Name, '/')+1:]
 			}
 			q.share[name]++
+			if f.What == cluster.FactOwner {
+				q.owners[strings.ToLower(f.Name)] = true
+			} else if f.Owner != "" {
+				q.owners[strings.ToLower(LastPart(f.Owner))] = true
+			}
 			if old, ok := q.facts[name]; !ok || f.Weight > old.Weight {
 				q.facts[name] = f
 			}

@@ -128,6 +128,9 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 			take(x.byName[inner(name)])
 		}
 	}
+	for owner := range q.owners {
+		take(x.byScope[owner])
+	}
 	for _, n := range q.best {
 		take(x.byToken[n.name])
 		if list := x.byWord[stemWord(strings.ToLower(n.name))]; len(list) <= mostOf { // however it is spelt
@@ -186,12 +189,26 @@ func Logit(features, weights []float64, bias float64) float64 {
 // shares is the probability of each candidate, where exactly one of them or none
 // explains the cause: a conditional model (McFadden, "Conditional Logit Analysis
 // of Qualitative Choice Behavior", 1974), so that every rival lowers the others.
+// What a version tells twice, in the same words, is one change: the second telling
+// is no rival of the first, and has no share.
 // Entries that have the same broken name, of no other owner, tell of one change: the clearest of
 // them has the share of them all.
 func shares(list []Candidate) []float64 {
 	logits := make([]float64, len(list))
+	type telling struct{ version, scope, title string }
+	first := map[telling]int{}
 	for i := range list {
 		logits[i] = list[i].logit()
+		c := list[i].Change
+		t := telling{c.Version, c.Scope, strings.ToLower(c.Title)}
+		switch f, ok := first[t]; {
+		case !ok:
+			first[t] = i
+		case logits[i] > logits[f]:
+			logits[f], first[t] = math.Inf(-1), i
+		default:
+			logits[i] = math.Inf(-1)
+		}
 	}
 	p := Softmax(logits)
 	best := map[string]int{}
