@@ -208,10 +208,33 @@ func (c *Cause) Told() bool {
 	return false
 }
 
+// Tells tells whether a symptom says by itself what is broken.
+func (e *Evidence) Tells() bool {
+	return e.asked.Name != "" || e.ruled != "" || e.deciding() != nil || e.Fact(FactFrame) != nil || e.Fact(FactShape) != nil
+}
+
+// Vague tells of a cause's members which say nothing by themselves of what is
+// broken, where others do.
+func (c *Cause) Vague(m *Member) bool {
+	if m.Symptom.Kind != symptom.TestFailure || m.Tells() {
+		return false
+	}
+	for i := range c.Members {
+		if o := &c.Members[i]; !o.Follower && (o.Symptom.Kind != symptom.TestFailure || o.Tells()) {
+			return true
+		}
+	}
+	return false
+}
+
 // Body is the source of the functions that the cause's failing tests reach.
 func (c *Cause) Body() []string {
 	var lines []string
-	for _, m := range c.Members {
+	for i := range c.Members {
+		m := &c.Members[i]
+		if m.asked.Name != "" || c.Vague(m) {
+			continue
+		}
 		lines = append(lines, m.body...)
 		if len(lines) > 200 {
 			break

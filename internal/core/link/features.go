@@ -315,7 +315,7 @@ func (q *query) demands(change *notes.Change, c *Candidate) {
 // kinds weighs the way the code is broken against what the change did.
 func (q *query) kinds(change *notes.Change, c *Candidate) {
 	way := q.cause.Kind()
-	if q.cause.Root().Kind == symptom.TestFailure && q.cause.Misses() == "" && way != "option" {
+	if kind := q.cause.Root().Kind; (kind == symptom.TestFailure || kind == symptom.Crash) && q.cause.Misses() == "" && way != "option" {
 		way = "behaviour"
 	}
 	if phase := q.cause.Root().Phase; phase == symptom.PhaseResolve && way == "other" || phase == symptom.PhaseConfigure && way == "other" {

@@ -49,14 +49,19 @@ func newQuery(c *cluster.Cause) *query {
 	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}}
 	seen := map[string]bool{}
 	independent := 0
-	for _, m := range c.Members {
+	for i := range c.Members {
+		m := &c.Members[i]
 		if m.Follower {
 			continue
 		}
 		if independent++; independent > 5*mostLines {
 			break
 		}
-		for _, f := range m.Facts {
+		facts := m.Facts
+		if c.Vague(m) {
+			facts = nil
+		}
+		for _, f := range facts {
 			name := LastPart(f.Name)
 			switch f.What {
 			case cluster.FactModule, cluster.FactShape:

@@ -79,7 +79,7 @@ var runtimeForms = []func(m string) refs{
 			}
 		}
 		if name, ok := strings.CutSuffix(m, " is not defined"); ok {
-			return refs{ref(symptom.Missing, strings.Trim(name, "'\""))}
+			return refs{ref(symptom.Missing, strings.Trim(strings.TrimPrefix(strings.TrimPrefix(name, "Name "), "name "), "'\""))}
 		}
 		return nil
 	},
