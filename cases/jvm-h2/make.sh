@@ -1,0 +1,30 @@
+#!/usr/bin/env bash
+# make.sh OUT: raw output of testing a farm shop's till on H2 1.4.200 and on H2 2.1.214.
+# The notes stand in Debian's source package of H2.
+set -u
+OUT=${1:?usage: make.sh OUT}
+HERE=$(cd "$(dirname "$0")" && pwd)
+OLD=1.4.200 NEW=2.1.214
+export LC_ALL=C.UTF-8 TZ=UTC
+unset JAVA_TOOL_OPTIONS MAVEN_OPTS MAVEN_ARGS
+mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
+rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
+mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
+TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
+cp -r "$HERE/project" "$TMP/till"; cd "$TMP/till" || exit 1
+check() {
+  rm -rf target; bash check.sh "$1"
+  sed -i -e "s#$TMP/till/##g" -e "s#$TMP/till##g" -e '/^\[INFO\] \(Finished at\|Total time\)/d' "$1"/*
+  sed -i '/<properties>/,/<\/properties>/d' "$1"/*.xml
+}
+mvn -B -q -ntp dependency:resolve >/dev/null 2>&1
+echo "checks on H2 $OLD"; check "$OUT/before"
+sed -i "s#<h2.version>$OLD<#<h2.version>$NEW<#" pom.xml
+mvn -B -q -ntp dependency:resolve >/dev/null 2>&1
+echo "checks on H2 $NEW"; check "$OUT/after"
+echo "notes"
+bash "$HERE/../debian-source.sh" h2database "$NEW" "$TMP/source" || exit 1
+tar -C "$TMP/source" -xf "$TMP"/source/h2database_*.orig.tar.* "h2database-$NEW/src/docsrc/html"
+for page in migration-to-v2 changelog; do install -m 644 "$TMP/source/h2database-$NEW/src/docsrc/html/$page.html" "$OUT/notes/$page.html"; done
+rm -rf target; cp -r . "$OUT/repo"
+echo done
