@@ -11,7 +11,7 @@ import (
 // htmlBlocks reads a page of HTML, as a site serves it: what stands in its
 // article or main part where it has one, without navigation and the like.
 func htmlBlocks(source []byte) []*block {
-	r := &htmlReader{main: mainPart(source), line: 1, open: []*block{{}}}
+	r := &htmlReader{main: mainPart(source), line: 1, open: []*block{{}}, layout: layoutTables(source)}
 	z := html.NewTokenizer(bytes.NewReader(source))
 	for {
 		kind := z.Next()
@@ -51,11 +51,41 @@ func mainPart(source []byte) atom.Atom {
 	return 0
 }
 
+// layoutTables are the tables, by their number from the top, that hold headings:
+// they place the page's parts and are no tables of its content.
+func layoutTables(source []byte) map[int]bool {
+	layout := map[int]bool{}
+	var open []int
+	z := html.NewTokenizer(bytes.NewReader(source))
+	for count := 0; ; {
+		switch kind := z.Next(); kind {
+		case html.ErrorToken:
+			return layout
+		case html.StartTagToken, html.EndTagToken:
+			name, _ := z.TagName()
+			switch a := atom.Lookup(name); {
+			case a == atom.Table && kind == html.StartTagToken:
+				open = append(open, count)
+				count++
+			case a == atom.Table && len(open) > 0:
+				open = open[:len(open)-1]
+			case kind == html.StartTagToken && len(name) == 2 && name[0] == 'h' && '1' <= name[1] && name[1] <= '6':
+				for _, n := range open {
+					layout[n] = true
+				}
+			}
+		}
+	}
+}
+
 // apart are elements whose content is not the document's own.
 var apart = map[atom.Atom]bool{
 	atom.Script: true, atom.Style: true, atom.Nav: true, atom.Footer: true, atom.Aside: true, atom.Noscript: true, atom.Svg: true,
 	atom.Form: true, atom.Button: true, atom.Title: true, atom.Template: true, atom.Select: true,
 }
+
+// inTable are a table and the elements that it is made of.
+var inTable = map[atom.Atom]bool{atom.Table: true, atom.Tr: true, atom.Td: true, atom.Th: true}
 
 // inCode are elements that set code in a line.
 var inCode = map[atom.Atom]bool{atom.Code: true, atom.Kbd: true, atom.Tt: true, atom.Samp: true, atom.Var: true}
@@ -73,6 +103,14 @@ type htmlReader struct {
 	pre     *block // the block of code that is open
 	heading int
 	cell    bool
+	layout  map[int]bool
+	tables  []int // numbers of those that are open
+	count   int
+}
+
+// placing tells whether the innermost table only places parts of the page.
+func (r *htmlReader) placing() bool {
+	return len(r.tables) > 0 && r.layout[r.tables[len(r.tables)-1]]
 }
 
 func (r *htmlReader) reading() bool { return r.skipped == 0 && (r.main == 0 || r.inside > 0) }
@@ -117,6 +155,10 @@ func (r *htmlReader) close(kind blockKind, within blockKind) {
 
 func (r *htmlReader) start(t html.Token, line int) {
 	a := t.DataAtom
+	if a == atom.Table {
+		r.tables = append(r.tables, r.count)
+		r.count++
+	}
 	if a == r.main && r.main != 0 {
 		r.inside++
 	}
@@ -124,6 +166,10 @@ func (r *htmlReader) start(t html.Token, line int) {
 		r.skipped++
 	}
 	if !r.reading() {
+		return
+	}
+	if inTable[a] && r.placing() {
+		r.flush()
 		return
 	}
 	switch a {
@@ -179,8 +225,13 @@ func (r *htmlReader) end(a atom.Atom) {
 	if (apart[a] || a == atom.Header && r.main == 0) && r.skipped > 0 {
 		r.skipped--
 	}
-	if was {
+	if was && inTable[a] && r.placing() {
+		r.flush()
+	} else if was {
 		r.ended(a)
+	}
+	if a == atom.Table && len(r.tables) > 0 {
+		r.tables = r.tables[:len(r.tables)-1]
 	}
 	if a == r.main && r.inside > 0 {
 		r.flush()
