@@ -1,6 +1,7 @@
 package cluster
 
 import (
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -44,9 +45,14 @@ func (w *walk) body(d source.Declaration, weight float64, left int) {
 		if n > d.From {
 			w.lines = append(w.lines, w.tree.Line(d.File, n))
 		}
-		w.line(d.File, n, weight, left, n == d.From && d.End > d.From)
+		if !throws.MatchString(w.tree.Line(d.File, n)) { // the stack has such a line where it ran
+			w.line(d.File, n, weight, left, n == d.From && d.End > d.From)
+		}
 	}
 }
+
+// throws is a line that ends its function with an error.
+var throws = regexp.MustCompile(`^\s*(throw|raise)\b|^\s*panic\(`)
 
 // line reads one line; of a heading, only what it calls.
 func (w *walk) line(file string, n int, weight float64, left int, heading bool) {
@@ -77,7 +83,7 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		}
 		chain[name.Column+len(name.Text)-1] = pkg
 		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
-		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && builtin(name.Text) {
+		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && (builtin(name.Text) || languageTypes[name.Qualifier]) {
 			continue
 		}
 		if !imported && !name.Call && (!member && !capital(name.Text) || name.Qualifier == "this" || name.Qualifier == "self") {
@@ -90,7 +96,7 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if !moved {
 			if own := w.own(file, n, name); own != nil {
 				if name.Call && !own.Type {
-					if left == depth && own.File != file {
+					if left == depth && own.File != file && !statement(text, name) {
 						w.direct[own.File+":"+own.Name] = true
 					}
 					w.body(*own, weight*0.7, left-1)
@@ -136,6 +142,14 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 			w.found[t.Name] = t
 		}
 	}
+}
+
+// statement tells whether a line is nothing but a call, of which it uses no result:
+// it sets something up.
+func statement(text string, call source.Name) bool {
+	rest := strings.TrimRight(text, "; ")
+	at := call.Column - 1 + len(call.Text)
+	return strings.HasSuffix(rest, ")") && opening(rest, len(rest)-1) == at && strings.Trim(text[:call.Column-1], " \t.:&abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ_0123456789") == ""
 }
 
 // field reads the line on which a field that a line uses was given its value.

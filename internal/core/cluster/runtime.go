@@ -1,6 +1,7 @@
 package cluster
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/source"
@@ -188,7 +189,8 @@ func (g *grouping) thrown() {
 
 // tested joins tests that nothing else holds where they call one function of the
 // project, and hardly a test of it passes: what it does is no longer the same.
-// What most of the failed tests call is no such function, but a helper of theirs.
+// What most of the failed tests call is no such function, but a helper of theirs,
+// and what is told in a text what to do fails for one cause where it fails alike.
 func (g *grouping) tested() {
 	failed, tests := map[string][]int{}, 0
 	for i, e := range g.evidence {
@@ -214,14 +216,39 @@ func (g *grouping) tested() {
 		if best == "" {
 			continue
 		}
+		name, how := best[strings.LastIndexByte(best, ':')+1:], difference(e.Symptom)
+		alike := func(j int) bool {
+			return how != "" && how == difference(g.evidence[j].Symptom) || !e.tells(name) && !g.evidence[j].tells(name)
+		}
 		for _, j := range failed[best] {
-			if j != i && strings.HasPrefix(g.key[j], "test|") && !g.contradict(i, j) {
-				g.join(j, i, Because{What: "tests of it fail", Value: best[strings.LastIndexByte(best, ':')+1:], Weight: 0.6}, false)
+			if j != i && strings.HasPrefix(g.key[j], "test|") && alike(j) && !g.contradict(i, j) {
+				g.join(j, i, Because{What: "tests of it fail", Value: name, Weight: 0.6}, false)
 				break
 			}
 		}
 	}
 }
+
+// tells reports whether a test calls a function of the project's with a text of
+// several words: a query, a template, a pattern.
+func (e *Evidence) tells(function string) bool {
+	for n := e.at.From; n <= e.at.End; n++ {
+		line := e.tree.Line(e.at.File, n)
+		for from := 0; ; {
+			at := strings.Index(line[from:], function+"(")
+			if at < 0 {
+				break
+			}
+			if from += at + len(function) + 1; severalWords.MatchString(line[from:]) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// severalWords is a quoted text of more than one word, as a first argument.
+var severalWords = regexp.MustCompile("^\\s*[\"'`]\\w+ +\\w")
 
 // routed joins what fails in one handler of the project's: the tests that ask for
 // it, and what was thrown in it.

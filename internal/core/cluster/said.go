@@ -34,6 +34,8 @@ func specific(s *symptom.Symptom) string {
 			return ""
 		}
 		text, thrown = text[last[1]:], true
+	} else if class := errorClass.FindString(before(s.Detail, "\n")); class != "" { // above the message
+		thrown = thrown || !asserts.MatchString(class)
 	}
 	if len(strings.Fields(text)) < 3 || len(text) < 16 || refused.MatchString(text) || !thrown && compares.MatchString(text) {
 		return ""

@@ -27,6 +27,7 @@ const (
 	hinted            // the words that the best name is made of stand in it
 	worded            // words in common, against the change that shares most (BM25)
 	enough            // words in common, by themselves
+	covered           // the share of its first sentence's words that the cause has
 	tested            // words of the failed tests' names in common
 	fits              // the kind of change breaks code in this way
 	misfits           // it breaks code in another way
@@ -34,6 +35,7 @@ const (
 	ours              // it is in the notes of the package
 	others            // it is in the notes of another package
 	harmless          // it tells of a repair, an addition, of speed or of documentation
+	repaired          // and it is a program that runs otherwise, which a repair explains as well
 	harmlessly        // and something is missing, which such a change does not explain
 	nameless          // something is missing, and it does not name it
 	foreign           // the name it has is owned by another type
@@ -46,8 +48,8 @@ const (
 // words say the features in the evidence.
 var words = [features]string{
 	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
-	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
-	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs", "another names it more clearly",
+	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "its first sentence is of words like", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
+	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "such a change shows in what a program does", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs", "another names it more clearly",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -97,7 +99,9 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		c.set(worded, score/best*math.Min(1, score/8), "")
 		c.set(enough, math.Min(1, score/20), "")
 	}
-	c.set(tested, x.overlap(q.tests, i), strings.Join(q.testWords, ", "))
+	share, value := x.covered(q.words, i)
+	c.set(covered, share, value)
+	c.set(tested, x.overlap(q.tests, i)*x.several(q.tests, i), strings.Join(q.testWords, ", "))
 	for w := range q.differs {
 		if x.counts[i][w] > 0 {
 			c.set(differing, 1/(1+math.Log(float64(len(x.byWord[w])))/2.5), x.spelt[w])
@@ -108,7 +112,9 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	if line, share := q.shows(change.Before); share > 0.5 {
 		c.set(shown, share, line)
 	}
-	if pkg := q.cause.Package(); pkg != "" && change.Package != "" {
+	if pkg := q.cause.Package(); pkg == "" && x.only == change.Package && x.only != "" {
+		c.set(ours, 0.7, change.Package)
+	} else if pkg != "" && change.Package != "" {
 		if q.ours(pkg, change.Package) {
 			c.set(ours, 1, change.Package)
 		} else if !platforms[strings.ToLower(change.Package)] && q.cause.Told() {
@@ -120,6 +126,8 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		c.set(harmless, 1, string(change.Kind))
 		if q.cause.Misses() != "" || q.cause.Root().Phase == symptom.PhaseCompile {
 			c.set(harmlessly, 1, "")
+		} else if runs && !x.typed[i] {
+			c.set(repaired, 1, "")
 		}
 	}
 	return c

@@ -6,6 +6,7 @@ package link
 import (
 	"math"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 	"sync"
@@ -27,8 +28,10 @@ type Index struct {
 	tokens   []map[string]bool
 	spelt    map[string]string // stem to the shortest word that has it
 	counts   []map[string]int
+	titles   [][]string // stems of each change's first sentence, each once
 	lengths  []float64
 	mean     float64
+	only     string // the package that all changes are of
 	harmless []bool
 	typed    []bool            // about type definitions, which are gone once a program runs
 	kept     []map[string]bool // names of which a change says that they are as before
@@ -43,6 +46,11 @@ func NewIndex(changes []notes.Change) *Index {
 			continue // it explains nothing
 		}
 		n := len(x.changes)
+		if n > 0 && c.Package != x.only {
+			x.only = ""
+		} else {
+			x.only = c.Package
+		}
 		x.changes = append(x.changes, c)
 		if c.Scope != "" {
 			x.byScope[strings.ToLower(c.Scope)] = append(x.byScope[strings.ToLower(c.Scope)], n)
@@ -93,6 +101,9 @@ func NewIndex(changes []notes.Change) *Index {
 		}
 		x.tokens = append(x.tokens, tokens)
 		x.counts = append(x.counts, count)
+		title := wordsOf(c.Title)
+		sort.Strings(title)
+		x.titles = append(x.titles, slices.Compact(title))
 		x.lengths = append(x.lengths, float64(total))
 		x.mean += float64(total)
 		kept := map[string]bool{}
@@ -185,6 +196,37 @@ func (x *Index) overlap(query map[string]float64, i int) float64 {
 		return 0
 	}
 	return shared / total
+}
+
+// covered is the share of the words of a change's first sentence that a query has,
+// the rarer ones counting for more, with those words. One word alone is chance.
+func (x *Index) covered(query map[string]float64, i int) (share float64, words string) {
+	had, total := 0.0, 0.0
+	var list []string
+	for _, w := range x.titles[i] {
+		idf := math.Log(1 + float64(len(x.changes))/(1+float64(len(x.byWord[w]))))
+		total += idf
+		if weight := query[w]; weight > 0 {
+			had += idf * math.Min(1, weight)
+			list = append(list, x.spelt[w])
+		}
+	}
+	if len(list) < 2 {
+		return 0, ""
+	}
+	return had / total * (1 - 1/float64(len(list))), strings.Join(list[:min(len(list), 4)], ", ")
+}
+
+// several is the less below 1, the fewer words a query shares with a change: one
+// alone is chance.
+func (x *Index) several(query map[string]float64, i int) float64 {
+	n := 0.0
+	for w := range query {
+		if x.counts[i][w] > 0 {
+			n++
+		}
+	}
+	return 1 - 1/math.Max(n, 1)
 }
 
 // bm25 scores the changes against words (Robertson and Zaragoza, "The

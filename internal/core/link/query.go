@@ -3,6 +3,7 @@ package link
 import (
 	"math"
 	"regexp"
+	"slices"
 	"sort"
 	"strings"
 
@@ -101,7 +102,11 @@ func newQuery(c *cluster.Cause) *query {
 			q.tests[w] = 1
 		}
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
-			for _, w := range append(differs(values(m.Symptom)), literals.FindAllString(m.Source, -1)...) {
+			expected, actual := cluster.Values(m.Symptom)
+			for _, w := range onlyIn(expected, actual) {
+				q.words[w] = math.Max(q.words[w], 1)
+			}
+			for _, w := range append(cluster.Differs(expected, actual), literals.FindAllString(m.Source, -1)...) {
 				q.differs[stemWord(w)] = true
 			}
 		}
@@ -134,6 +139,19 @@ func newQuery(c *cluster.Cause) *query {
 		q.testWords = q.testWords[:4]
 	}
 	return q
+}
+
+// onlyIn are the words that one of two values has and the other has not, the first
+// few of them.
+func onlyIn(expected, actual string) []string {
+	a, b := wordsOf(expected), wordsOf(actual)
+	var list []string
+	for _, w := range append(slices.Clone(a), b...) {
+		if slices.Contains(a, w) != slices.Contains(b, w) && len(list) < 12 {
+			list = append(list, w)
+		}
+	}
+	return list
 }
 
 // code is a line without the words that say nothing of what it is about.

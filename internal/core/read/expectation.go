@@ -37,10 +37,13 @@ func expectation(message string) refs {
 	return nil
 }
 
+// longestValue bounds, in bytes, what is kept of a value.
+const longestValue = 240
+
 func clip(value string) string {
 	value = strings.TrimSpace(before(value, "\n"))
-	if len(value) > 80 {
-		value = strings.ToValidUTF8(value[:80], "")
+	if len(value) > longestValue {
+		value = strings.ToValidUTF8(value[:longestValue], "")
 	}
 	return strings.Trim(value, `,;`)
 }

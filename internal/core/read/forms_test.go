@@ -346,7 +346,7 @@ func TestExpectation(t *testing.T) {
 		"want 4, got 3":                                    "4 3",
 		"no values at all":                                 "",
 		"expected: 4\nactual: 3":                           "4 3",
-		"expected " + strings.Repeat("x", 200) + ", got 3": strings.Repeat("x", 80) + " 3",
+		"expected " + strings.Repeat("x", 300) + ", got 3": strings.Repeat("x", 240) + " 3",
 	} {
 		var got []string
 		for _, r := range expectation(text) {

@@ -2,6 +2,7 @@ package read
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -91,16 +92,18 @@ func (n *numbered) ended(text string) bool {
 	return false
 }
 
-// compares tells whether a line at the left edge is of a comparison that the
-// runtime wrote out: mocha's own, in its indentation, is still to come.
+// compares tells whether a line at the left edge is of a message that the runtime
+// wrote out: mocha's own comparison or the stack, in its indentation, is still to come.
 func (n *numbered) compares(l Line) bool {
 	if n.blank() || strings.HasPrefix(l.Text, " ") {
 		return false
 	}
+	written := l.Text == sidesOfNode || slices.Contains(n.lines, sidesOfNode)
 	for k := 1; k <= longestComparison; k++ {
 		text := l.below(k)
-		if strings.TrimSpace(text) == "+ expected - actual" {
-			return len(text)-len(strings.TrimLeft(text, " ")) > n.indent
+		trimmed := strings.TrimLeft(text, " ")
+		if trimmed == "+ expected - actual" || written && strings.HasPrefix(trimmed, "at ") {
+			return len(text)-len(trimmed) > n.indent
 		}
 		if _, _, ok := numberHead(text); ok {
 			return false
@@ -108,6 +111,9 @@ func (n *numbered) compares(l Line) bool {
 	}
 	return false
 }
+
+// sidesOfNode is the line above a comparison of Node's assert module.
+const sidesOfNode = "+ actual - expected"
 
 // longestComparison is how many lines of a comparison may stand at the left
 // edge before mocha's.

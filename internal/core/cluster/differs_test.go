@@ -1,4 +1,4 @@
-package link
+package cluster
 
 import (
 	"strings"
@@ -31,7 +31,7 @@ func TestDiffers(t *testing.T) {
 		{"it broke", ""},
 	} {
 		s := symptom.Symptom{Message: strings.Split(test.message, "\n")[0], Detail: test.message + " \n"}
-		got := differs(values(&s))
+		got := Differs(Values(&s))
 		if test.want == "" && len(got) > 0 || test.want != "" && !strings.Contains(" "+strings.Join(got, " ")+" ", " "+test.want+" ") {
 			t.Errorf("%q differs in %q, want %q", test.message, got, test.want)
 		}

@@ -1,6 +1,7 @@
-package link
+package cluster
 
 import (
+	"cmp"
 	"math"
 	"regexp"
 	"slices"
@@ -12,10 +13,10 @@ import (
 	"unicausa/internal/core/symptom"
 )
 
-// differs says in words of release notes how a value that a test got differs
+// Differs says in words of release notes how a value that a test got differs
 // from the one it expected: in its decimals, its case, its order, its
 // separators and so on. It returns nothing where the values are just different.
-func differs(expected, actual string) []string {
+func Differs(expected, actual string) []string {
 	a, b := plain(expected), plain(actual)
 	if a == b || a == "" && b == "" {
 		return nil
@@ -25,7 +26,7 @@ func differs(expected, actual string) []string {
 	}
 	squeeze := func(keep func(rune) bool) bool { return only(a, keep) == only(b, keep) }
 	switch {
-	case nothing[strings.ToLower(a)] != nothing[strings.ToLower(b)]:
+	case noValue[strings.ToLower(a)] != noValue[strings.ToLower(b)]:
 		return []string{"null", "nil", "none", "undefined", "empty", "optional", "missing"}
 	case strings.TrimRight(a, "\r\n") == strings.TrimRight(b, "\r\n"):
 		return []string{"newline", "line", "break", "trailing"}
@@ -57,6 +58,25 @@ func differs(expected, actual string) []string {
 	return list
 }
 
+// difference is the sort of difference between the two values of a failed
+// comparison, or "" where there is none, or none that two tests could share.
+func difference(s *symptom.Symptom) string {
+	expected, actual := Values(s)
+	if words := Differs(expected, actual); words != nil {
+		return strings.Join(words, " ")
+	}
+	a, b := plain(expected), plain(actual)
+	switch {
+	case a == b:
+		return ""
+	case !numeric(a) || !numeric(b):
+		return "text " + strconv.Itoa(cmp.Compare(len(a), len(b)))
+	}
+	x, _ := strconv.ParseFloat(a, 64)
+	y, _ := strconv.ParseFloat(b, 64)
+	return "number " + strconv.FormatBool(x < y)
+}
+
 // numbers says how two numbers differ.
 func numbers(expected, actual string) []string {
 	if !numeric(expected) || !numeric(actual) {
@@ -68,6 +88,8 @@ func numbers(expected, actual string) []string {
 	switch {
 	case x == y && decimals(expected) == decimals(actual):
 		return []string{"zero", "zeros", "leading", "padded", "digits"}
+	case x == y:
+		return []string{"decimal", "zeros", "trailing", "scale", "digits", "decimals", "precision"}
 	case decimals(expected) != decimals(actual) && math.Abs(x-y) <= 0.51*math.Pow10(-min(decimals(expected), decimals(actual))):
 		return []string{"decimal", "decimals", "digit", "digits", "place", "places", "precision", "round", "rounded", "rounding"}
 	case x == -y:
@@ -87,8 +109,8 @@ func numeric(s string) bool {
 	return err == nil
 }
 
-// nothing are the words for no value.
-var nothing = map[string]bool{"": true, "null": true, "nil": true, "none": true, "undefined": true, "<nil>": true, "{}": true, "[]": true, "nan": true}
+// noValue are the words for no value.
+var noValue = map[string]bool{"": true, "null": true, "nil": true, "none": true, "undefined": true, "<nil>": true, "{}": true, "[]": true, "nan": true}
 
 // plain is a value without its quotes, with its escapes read.
 func plain(value string) string {
@@ -126,9 +148,9 @@ func signs(a, b string) []string {
 	return list
 }
 
-// values are what a failed test expected and what it got, from its facts or
+// Values are what a failed test expected and what it got, from its facts or
 // from the words of its message and detail.
-func values(s *symptom.Symptom) (expected, actual string) {
+func Values(s *symptom.Symptom) (expected, actual string) {
 	expected, actual = s.Named(symptom.Expected), s.Named(symptom.Actual)
 	if expected != "" || actual != "" {
 		return expected, actual
