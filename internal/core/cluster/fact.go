@@ -77,7 +77,7 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 	e.thrown(ctx)
 	e.quoted(ctx)
 	e.askedOf(ctx)
-	e.chained(imports)
+	e.chained(imports, ctx)
 	if s.Kind == symptom.TestFailure || s.Kind == symptom.Crash {
 		e.topics(ctx)
 	} else {
@@ -222,7 +222,7 @@ var implementation = regexp.MustCompile(`^\s*(?:unsafe )?impl(?:<.*?>)? (?:\w+::
 // chained takes what the code asks for the missing name or the refused call, where
 // that is a part of something else itself, and whose it all is: lids of
 // jar.lids.open, where jar is imported.
-func (e *Evidence) chained(imports map[string]string) {
+func (e *Evidence) chained(imports map[string]string, ctx *Context) {
 	name := first(e.Symptom.Named(symptom.Missing), e.Symptom.Named(symptom.Callee))
 	text := e.tree.Line(e.Symptom.File, e.Symptom.Line)
 	names := source.Names(text)
@@ -239,11 +239,34 @@ func (e *Evidence) chained(imports map[string]string) {
 		}
 		for f := range e.Facts {
 			if fact := &e.Facts[f]; fact.Name == n.Text && fact.Package == "" && names[root].Qualifier == "" {
-				fact.Package = imports[names[root].Text]
+				fact.Package = behind(e.tree, ctx, e.Symptom.File, names[root], imports[names[root].Text])
 			}
 		}
 		return
 	}
+}
+
+// behind is the package that an import means: where it is a file of the project's,
+// the one package that moved which that file imports, if there is one.
+func behind(tree *source.Tree, ctx *Context, file string, name source.Name, pkg string) string {
+	if !strings.HasPrefix(pkg, ".") {
+		return pkg
+	}
+	found := map[string]bool{}
+	for _, near := range tree.Near(file, name) {
+		for _, imp := range tree.Imports(near) {
+			if len(ctx.Subjects) > 0 && ctx.moved(imp.Package) {
+				found[imp.Package] = true
+			}
+		}
+	}
+	if len(found) != 1 {
+		return ""
+	}
+	for of := range found {
+		pkg = of
+	}
+	return pkg
 }
 
 // moduleType is how the TypeScript compiler writes the type of a whole module.

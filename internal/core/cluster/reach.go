@@ -82,6 +82,9 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 			pkg = w.ctx.subject(name.Text)
 		}
 		chain[name.Column+len(name.Text)-1] = pkg
+		if imported && name.Call && strings.HasPrefix(pkg, ".") { // what it returns is of what its file imports
+			chain[name.Column+len(name.Text)-1] = behind(w.tree, w.ctx, file, name, pkg)
+		}
 		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
 		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && (builtin(name.Text) || languageTypes[name.Qualifier]) {
 			continue

@@ -185,8 +185,8 @@ func (x *Index) rarityOf(name string) float64 {
 // counting for more.
 func (x *Index) overlap(query map[string]float64, i int) float64 {
 	shared, total := 0.0, 0.0
-	for w := range query {
-		idf := math.Log(1 + float64(len(x.changes))/(1+float64(len(x.byWord[w]))))
+	for w, weight := range query {
+		idf := weight * math.Log(1+float64(len(x.changes))/(1+float64(len(x.byWord[w]))))
 		total += idf
 		if x.counts[i][w] > 0 {
 			shared += idf

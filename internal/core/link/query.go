@@ -103,6 +103,9 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
+			for _, w := range wordsOf(expected + " " + actual) {
+				q.words[w] = math.Max(q.words[w], 0.5)
+			}
 			for _, w := range onlyIn(expected, actual) {
 				q.words[w] = math.Max(q.words[w], 1)
 			}

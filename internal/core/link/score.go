@@ -51,7 +51,7 @@ func Explanation(links []Link) *Link {
 const (
 	most    = 5    // links per cause
 	mostOf  = 25   // changes judged for their words alone, and for any one name
-	silence = 0.03 // below this nothing is said
+	silence = 0.02 // below this nothing is said
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -211,4 +212,25 @@ var runtimeForms = []func(m string) refs{
 		}
 		return nil
 	},
+	func(m string) refs { // what a package says of names that it took away
+		found := tookAway.FindStringSubmatch(m)
+		if found == nil {
+			return nil
+		}
+		list := qualifiedRef(symptom.Missing, strings.TrimSuffix(found[1], "()"))
+		if found[2] != "" && len(list) == 1 {
+			list = append(list, ref(symptom.Owner, found[2]))
+		}
+		if instead := useInstead.FindStringSubmatch(m); instead != nil {
+			list = append(list, ref(symptom.Suggested, instead[1]))
+		}
+		return list
+	},
 }
+
+// A package's own words for a name that it has no more: "`jar.Lid` was removed in
+// the 2.0 release. Use `jar.lid` instead."
+var (
+	tookAway   = regexp.MustCompile("^(?:The )?[`'\"]([A-Za-z_][\\w.:]*(?:\\(\\))?)[`'\"] (?:\\w+ )?(?:was|is|has been) (?:now )?removed\\b(?: from (?:the )?[`'\"]?([A-Za-z_][\\w.]*)[`'\"]? (?:class|module|namespace|type|package))?")
+	useInstead = regexp.MustCompile("\\b[Uu]se [`'\"]([A-Za-z_][\\w.:]*)[`'\"(]")
+)
