@@ -111,7 +111,7 @@ func NewIndex(changes []notes.Change) *Index {
 			kept[LastPart(m[1])] = true
 		}
 		x.kept = append(x.kept, kept)
-		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && !strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text))
+		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && (!strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text) || chore.MatchString(c.Title)))
 		x.typed = append(x.typed, aboutTypes.MatchString(c.Title))
 	}
 	if len(x.changes) > 0 {
@@ -145,6 +145,10 @@ var aboutTypes = regexp.MustCompile(`(?i)\btypings?\b|\btype (definitions?|decla
 
 // breaksNothing are the words of entries about speed, documentation and tests.
 var breaksNothing = regexp.MustCompile(`(?i)\b(faster|sped up|speed(ed)? up|performance|optimi[sz]\w+|documented|documentation|typos?|test coverage|covered by (unit )?tests|refactor\w*|clean(ed)? up|internal(ly)?)\b`)
+
+// chore is the type of a commit that is about the package's own house, in the
+// spelling of Conventional Commits 1.0.0 or with a capital.
+var chore = regexp.MustCompile(`^(?i:build|chore|ci|docs?|style|tests?|refactor|perf)(\([^)]*\))?: `)
 
 // asBefore finds the names that an entry mentions to say that nothing changes
 // for them.

@@ -43,6 +43,9 @@ var (
 // literals are values that notes name when their meaning changes.
 var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
 
+// texts are the quoted texts on a line: queries, patterns, settings.
+var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
+
 // mostLines bounds how much of a large cause is read.
 const mostLines = 40
 
@@ -131,6 +134,13 @@ func newQuery(c *cluster.Cause) *query {
 	for _, line := range c.Body() {
 		for _, w := range wordsOf(code(line)) {
 			q.words[w] = math.Max(q.words[w], 0.2)
+		}
+		if c.Misses() == "" {
+			for _, text := range texts.FindAllString(line, -1) {
+				for _, w := range wordsOf(text) {
+					q.words[w] = math.Max(q.words[w], 0.5)
+				}
+			}
 		}
 	}
 	q.strongest()
