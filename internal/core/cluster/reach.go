@@ -125,7 +125,10 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 		if !moved && t.Package != "" && !w.ctx.moved(t.Package) {
 			continue // of a package that did not move
 		}
-		if nested(text, name) { // what is made for a call is not what is called
+		switch in := nested(text, name); { // what is made for a call is not what is called
+		case in && name.Call:
+			t.Weight *= 0.6
+		case in:
 			t.Weight *= 0.85
 		}
 		if continued(text, name) { // jar.New().Open(): what is asked for last is what is compared
