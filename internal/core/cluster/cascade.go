@@ -21,6 +21,7 @@ func (g *grouping) followers() {
 	g.unbuilt()
 	g.oneLine()
 	g.unmade()
+	g.suites()
 }
 
 // oneLine joins errors that nothing but their own words hold where they stand on
