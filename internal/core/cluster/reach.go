@@ -126,7 +126,7 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 			continue // of a package that did not move
 		}
 		switch in := nested(text, name); { // what is made for a call is not what is called
-		case in && name.Call:
+		case in && name.Call && imported:
 			t.Weight *= 0.6
 		case in:
 			t.Weight *= 0.85
