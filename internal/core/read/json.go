@@ -172,6 +172,14 @@ func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 // beginsValue tells whether what stands inside a bracket may be JSON, and not a
 // printed value or a difference.
 func beginsValue(inside []byte) bool {
+	for line := range bytes.Lines(inside) {
+		if line = bytes.TrimSpace(line); bytes.HasPrefix(line, []byte("- ")) || bytes.HasPrefix(line, []byte("+ ")) {
+			return false
+		}
+		if bytes.HasSuffix(line, []byte("]")) || bytes.HasSuffix(line, []byte("}")) {
+			break
+		}
+	}
 	inside = bytes.TrimLeft(inside, " \t\r\n")
 	if len(inside) > 1 && inside[0] == '-' {
 		return isDigit(inside[1])

@@ -95,10 +95,10 @@ func (n *numbered) ended(text string) bool {
 // compares tells whether a line at the left edge is of a message that the runtime
 // wrote out: mocha's own comparison or the stack, in its indentation, is still to come.
 func (n *numbered) compares(l Line) bool {
-	if n.blank() || strings.HasPrefix(l.Text, " ") {
+	if n.blank() || l.Text == "" || strings.HasPrefix(l.Text, " ") {
 		return false
 	}
-	written := l.Text == sidesOfNode || slices.Contains(n.lines, sidesOfNode)
+	written := l.Text == sidesOfNode || strings.IndexByte("+-", l.Text[0]) >= 0 && slices.Contains(n.lines, sidesOfNode) && !strings.HasPrefix(strings.TrimSpace(n.lines[len(n.lines)-1]), "at ")
 	for k := 1; k <= longestComparison; k++ {
 		text := l.below(k)
 		trimmed := strings.TrimLeft(text, " ")
