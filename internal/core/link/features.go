@@ -112,7 +112,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	if line, share := q.shows(change.Before); share > 0.5 {
 		c.set(shown, share, line)
 	}
-	if pkg := q.cause.Package(); pkg == "" && x.only == change.Package && x.only != "" {
+	if pkg := q.cause.Package(); x.single && (pkg == "" || change.Package == "") {
 		c.set(ours, 0.7, change.Package)
 	} else if pkg != "" && change.Package != "" {
 		if q.ours(pkg, change.Package) {

@@ -31,7 +31,7 @@ type Index struct {
 	titles   [][]string // stems of each change's first sentence, each once
 	lengths  []float64
 	mean     float64
-	only     string // the package that all changes are of
+	single   bool // all changes are of one package
 	harmless []bool
 	typed    []bool            // about type definitions, which are gone once a program runs
 	kept     []map[string]bool // names of which a change says that they are as before
@@ -46,11 +46,7 @@ func NewIndex(changes []notes.Change) *Index {
 			continue // it explains nothing
 		}
 		n := len(x.changes)
-		if n > 0 && c.Package != x.only {
-			x.only = ""
-		} else {
-			x.only = c.Package
-		}
+		x.single = n == 0 || x.single && c.Package == x.changes[0].Package
 		x.changes = append(x.changes, c)
 		if c.Scope != "" {
 			x.byScope[strings.ToLower(c.Scope)] = append(x.byScope[strings.ToLower(c.Scope)], n)

@@ -2,6 +2,7 @@ package link
 
 import (
 	"fmt"
+	"html"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -102,6 +103,32 @@ func TestLinks(t *testing.T) {
 			}
 			if !strings.Contains(strings.Join(reasons, "; "), test.because) {
 				t.Errorf("the reasons are %q, want %q", reasons, test.because)
+			}
+		})
+	}
+}
+
+// TestRivals holds which of two entries comes first where both have words or a name
+// of the failure, and what is left when neither does.
+func TestRivals(t *testing.T) {
+	for _, test := range []struct {
+		name, notes, title, message string
+		line                        int // of the first entry, 0 for none that is likely
+	}{
+		{"its first sentence is what the failure says", "- Jars have names.\n- Throw an error if the number of lids is negative.\n- The number of jars is counted. Lids are counted as well, and negative ones are drawn.\n", "opens", "Error: a non-negative number of lids is wanted here", 6},
+		{"what only one of the values has", "- Lids are listed by width.\n- Fixed labels: the glue is listed with the paper.\n- Paper is white.\n", "lists", "expected: &lt;label of paper&gt; but was: &lt;label of paper with glue&gt;", 6},
+		{"one everyday word is no explanation", "- Twine: the customer of a jar may be a shop.\n- Jars are round.\n", "serves the customer", "expected: &lt;blue&gt; but was: &lt;red&gt;", 0},
+		{"the package's own house", "- Chore: fix the syntax of lids that are invalid in tests.\n- Jars are round.\n", "opens", "SyntaxError: invalid lids: the syntax is wrong", 0},
+	} {
+		t.Run(test.name, func(t *testing.T) {
+			s := symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, State: symptom.New, Test: test.title, Message: html.UnescapeString(test.message)}
+			cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+			found := NewIndex(notes.Read("jar.md", "jar", []byte("# Changelog\n\n## 2.0.0\n\n"+test.notes))).Links(&cause[0])
+			switch {
+			case test.line == 0 && Explanation(found) != nil:
+				t.Errorf("explained by %+v", found[0])
+			case test.line > 0 && (len(found) == 0 || found[0].Change.Line != test.line):
+				t.Errorf("the links are %+v, want line %d first", found, test.line)
 			}
 		})
 	}

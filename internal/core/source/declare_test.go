@@ -67,6 +67,33 @@ func TestMade(t *testing.T) {
 	}
 }
 
+// TestField holds where a field or a variable of a whole file got its value.
+func TestField(t *testing.T) {
+	const text = `const lids = open();
+
+class Shelf {
+  depth = 3;
+  constructor(jar) {
+    this.jar = jar.first();
+    const inner = jar.last();
+    if (jar.width == 3) {
+      shut(inner);
+    }
+  }
+}
+`
+	tree := treeOf(t, map[string]string{"a.js": text})
+	for name, want := range map[string]int{"lids": 1, "depth": 4, "jar": 6, "inner": 0, "width": 0, "none": 0} {
+		if got := tree.Field("a.js", name); got != want {
+			t.Errorf("%s is given its value on line %d, want %d", name, got, want)
+		}
+	}
+	var none *Tree
+	if none.Field("a.js", "lids") != 0 {
+		t.Error("no tree has a field")
+	}
+}
+
 func TestDeclaredAndQuoted(t *testing.T) {
 	tree := treeOf(t, map[string]string{
 		"shelf/a.go":     "package shelf\n\nfunc fill() {\n}\n",
