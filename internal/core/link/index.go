@@ -86,6 +86,11 @@ func NewIndex(changes []notes.Change) *Index {
 				x.byToken[t] = append(x.byToken[t], n)
 			}
 		}
+		for _, text := range c.Context {
+			for _, w := range word.FindAllString(text, -1) {
+				x.spell(w)
+			}
+		}
 		for _, text := range append(append(append([]string{c.Text}, c.Context...), c.Before...), c.After...) {
 			for _, w := range wordsOf(text) {
 				count[w]++
@@ -276,10 +281,12 @@ func (x *Index) shared(q *query, i int) string {
 
 // spell keeps a word for its stem, so that reasons have words and not stems.
 func (x *Index) spell(word string) {
-	lower := strings.ToLower(word)
-	stem := stemWord(lower)
-	if old, ok := x.spelt[stem]; !ok || len(lower) < len(old) || len(lower) == len(old) && lower < old {
-		x.spelt[stem] = lower
+	for _, part := range append(humps(word), word) {
+		lower := strings.ToLower(part)
+		stem := stemWord(lower)
+		if old, ok := x.spelt[stem]; !ok || len(lower) < len(old) || len(lower) == len(old) && lower < old {
+			x.spelt[stem] = lower
+		}
 	}
 }
 
