@@ -346,6 +346,10 @@ func bareType(name string) string {
 // constructors are what languages call them in messages and stack traces.
 var constructors = map[string]bool{"__init__": true, "__construct": true, "initialize": true, "constructor": true, "<init>": true, "__new__": true, "new": true, "New": true}
 
+// conversions are what languages themselves call on any value: a failure in one
+// is seldom about it.
+var conversions = setOf(`tostring tojson valueof inspect equals hashcode __str__ __repr__ __call__ to_s`)
+
 // thrown takes the function of a package that the project's own code called
 // when the failure came: the frame next to the innermost own one.
 func (e *Evidence) thrown(ctx *Context) {
@@ -375,7 +379,11 @@ func (e *Evidence) thrown(ctx *Context) {
 	if name == "" || strings.HasPrefix(name, "<") || constructors[name] {
 		return
 	}
-	e.add(Fact{What: FactFrame, Name: name, Package: ctx.packageOf(foreign.File), Weight: 0.8})
+	weight := 0.8
+	if conversions[strings.ToLower(name)] {
+		weight = 0.4
+	}
+	e.add(Fact{What: FactFrame, Name: name, Package: ctx.packageOf(foreign.File), Weight: weight})
 }
 
 // packageOf is the package in whose installed file a frame stands, or the one

@@ -131,6 +131,7 @@ func newQuery(c *cluster.Cause) *query {
 	for name := range q.share {
 		q.share[name] /= float64(independent)
 	}
+	q.quoted()
 	for _, line := range c.Body() {
 		for _, w := range wordsOf(code(line)) {
 			q.words[w] = math.Max(q.words[w], 0.2)
@@ -165,6 +166,22 @@ func onlyIn(expected, actual string) []string {
 		}
 	}
 	return list
+}
+
+// quoted lowers the function that threw where the message quotes a name that the
+// notes have: it says by itself what it is about.
+func (q *query) quoted() {
+	for _, f := range q.facts {
+		if f.What == cluster.FactQuoted {
+			for name, f := range q.facts {
+				if f.What == cluster.FactFrame {
+					f.Weight /= 2
+					q.facts[name] = f
+				}
+			}
+			return
+		}
+	}
 }
 
 // code is a line without the words that say nothing of what it is about.
