@@ -43,6 +43,10 @@ var (
 // literals are values that notes name when their meaning changes.
 var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
 
+// framework is what test frameworks write around a comparison: the classes of their
+// errors and their own words.
+var framework = regexp.MustCompile(`\b(?:[\w$]+\.)*\w*(?:Assert|Comparison|Expectation)\w*(?: \[\w+\])?:?|\bassert\w*|Expected values to be [a-z -]*equal`)
+
 // texts are the quoted texts on a line: queries, patterns, settings.
 var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
 
@@ -92,7 +96,11 @@ func newQuery(c *cluster.Cause) *query {
 				}
 			}
 		}
-		for _, w := range wordsOf(m.Symptom.Message) {
+		message := m.Symptom.Message
+		if m.Symptom.Kind == symptom.TestFailure {
+			message = framework.ReplaceAllString(message, " ")
+		}
+		for _, w := range wordsOf(message) {
 			q.words[w] = math.Max(q.words[w], 0.8)
 		}
 		if m.Fact(cluster.FactShape) != nil || shape.MatchString(m.Symptom.Message) {
