@@ -324,7 +324,11 @@ func open(causes []api.Cause, about string) (api.Cause, error) {
 		}
 	}
 	if len(found) != 1 {
-		return api.Cause{}, fmt.Errorf("%d open causes are about %q, want one", len(found), about)
+		var titles []string
+		for _, cause := range causes {
+			titles = append(titles, cause.Title+" ("+string(cause.Status)+")")
+		}
+		return api.Cause{}, fmt.Errorf("%d open causes are about %q, want one of: %s", len(found), about, strings.Join(titles, "; "))
 	}
 	return found[0], nil
 }

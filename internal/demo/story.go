@@ -63,7 +63,7 @@ var Story = []Upgrade{
 			}},
 			{Folder: "06-samples", Claims: []Act{fix("widht", "a slip of the keyboard"), fix(" samples", "the watched scale asks for its three samples")},
 				Decisions: []Act{
-					{About: "ounding follows the trade", Kind: api.NewDecisionKindAccept, Reason: "the trade rounds halves to even, so does the co-operative from this season on"},
+					{About: "ounding", Kind: api.NewDecisionKindAccept, Reason: "the trade rounds halves to even, so does the co-operative from this season on"},
 					{About: "{kg}", Kind: api.NewDecisionKindDefer, Reason: "the printed stock carries {kg} until autumn", Due: "steelyard 5.0.0"},
 				}},
 			{Folder: "07-rounding"},

@@ -36,7 +36,7 @@ func (c *Cause) Title() string {
 	if s.Test == "" {
 		return s.Message
 	}
-	if n := c.tests(); n > 1 && root.about.Known {
+	if n := c.tests(); n > 1 && root.about.Known && (root.about.Package != "" || !plainWord(root.about.Name)) {
 		return fmt.Sprintf("%s fails in %d tests", root.about.Name, n)
 	}
 	return s.Test + ": " + s.Message
