@@ -99,6 +99,12 @@ module.exports = { jars };
 			"TAP version 13\n# Subtest: shelf\n    # Subtest: opens\n    not ok 1 - opens\n      ---\n      failureType: 'cancelledByParent'\n      error: 'test did not finish before its parent and was cancelled'\n      code: 'ERR_TEST_FAILURE'\n      ...\n    1..1\nnot ok 1 - shelf\n  ---\n  failureType: 'hookFailed'\n  error: 'the lid of jar 12 is stuck'\n  code: 'ERR_TEST_FAILURE'\n  ...\n1..1\n",
 			": shelf └shelf > opens",
 		},
+		{
+			"a file that could not be run, below the crash that it printed", "",
+			"TAP version 13\n# /pantry/node_modules/jar/index.js:30\n#     throw new Error('the lid is stuck');\n#     ^\n# Error: the lid is stuck\n#     at open (/pantry/node_modules/jar/index.js:30:9)\n#     at shelf (/pantry/src/shelf.js:8:10)\n# Node.js v20.20.2\n" +
+				"# Subtest: test/shelf.test.js\nnot ok 1 - test/shelf.test.js\n  ---\n  location: 'test/shelf.test.js:1:1'\n  failureType: 'testCodeFailure'\n  error: 'test failed'\n  code: 'ERR_TEST_FAILURE'\n  ...\n1..1\n",
+			": shelf.js:8 └test/shelf.test.js",
+		},
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			ctx := &Context{Subjects: []string{"jar"}, Names: setOf("")}
