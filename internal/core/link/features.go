@@ -107,6 +107,11 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 			c.set(differing, 1/(1+math.Log(float64(len(x.byWord[w])))/2.5), x.spelt[w])
 		}
 	}
+	for _, pair := range q.values {
+		if tells(change.Text, pair[0]) && tells(change.Text, pair[1]) {
+			c.set(differing, 1.5, strings.Join(pair[:], ", "))
+		}
+	}
 	q.kinds(change, &c)
 	q.demands(change, &c)
 	if line, share := q.shows(change.Before); share > 0.5 {
@@ -131,6 +136,22 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		}
 	}
 	return c
+}
+
+// tells reports whether a number stands in a text by itself.
+func tells(text, number string) bool {
+	number = strings.TrimLeft(number, "\"'`<([ ")
+	for from := 0; ; {
+		i := strings.Index(text[from:], number)
+		if i < 0 {
+			return false
+		}
+		from += i + len(number)
+		inside := func(b byte) bool { return b >= '0' && b <= '9' }
+		if (from == len(number) || !inside(text[from-len(number)-1])) && (from == len(text) || !inside(text[from])) {
+			return true
+		}
+	}
 }
 
 // ours tells whether a change is of the cause's package.

@@ -20,6 +20,7 @@ type query struct {
 	tests     map[string]float64 // words of the failed tests' names
 	testWords []string
 	owners    map[string]bool // what the names are asked of, in small letters
+	values    [][2]string     // expected and actual values that are numbers or words
 	differs   map[string]bool // words for what expected and actual values differ in
 	best      []bestName      // what the cause is about, strongest first
 	lines     []string        // source lines
@@ -46,6 +47,10 @@ var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
 // framework is what test frameworks write around a comparison: the classes of their
 // errors and their own words.
 var framework = regexp.MustCompile(`\b(?:[\w$]+\.)*\w*(?:Assert|Comparison|Expectation)\w*(?: \[\w+\])?:?|\bassert\w*|Expected values to be [a-z -]*equal`)
+
+// value is a value that is one number of several digits, or begins with one: 300,
+// "404 Not Found".
+var value = regexp.MustCompile(`^\W*\d\d+(\.\d+)?\b`)
 
 // texts are the quoted texts on a line: queries, patterns, settings.
 var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
@@ -114,6 +119,9 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
+			if e, a := value.FindString(expected), value.FindString(actual); e != a && e != "" && a != "" {
+				q.values = append(q.values, [2]string{e, a})
+			}
 			for _, w := range wordsOf(expected + " " + actual) {
 				q.words[w] = math.Max(q.words[w], 0.5)
 			}
