@@ -117,6 +117,7 @@ func TestRivals(t *testing.T) {
 	}{
 		{"its first sentence is what the failure says", "- Jars have names.\n- Throw an error if the number of lids is negative.\n- The number of jars is counted. Lids are counted as well, and negative ones are drawn.\n", "opens", "Error: a non-negative number of lids is wanted here", 6},
 		{"what only one of the values has", "- Lids are listed by width.\n- Fixed labels: the glue is listed with the paper.\n- Paper is white.\n", "lists", "expected: &lt;label of paper&gt; but was: &lt;label of paper with glue&gt;", 6},
+		{"the two numbers that differ", "- Weights of jars are told in grams.\n- A jar weighs 300 where it weighed 250.\n- Jars weigh 3000 less than 2500.\n", "weighs jars", "expected: &lt;250&gt; but was: &lt;300&gt;", 6},
 		{"one everyday word is no explanation", "- Twine: the customer of a jar may be a shop.\n- Jars are round.\n", "serves the customer", "expected: &lt;blue&gt; but was: &lt;red&gt;", 0},
 		{"the package's own house", "- Chore: fix the syntax of lids that are invalid in tests.\n- Jars are round.\n", "opens", "SyntaxError: invalid lids: the syntax is wrong", 0},
 	} {
