@@ -145,6 +145,7 @@ func signs(a, b string) []string {
 			list = append(list, name)
 		}
 	}
+	sort.Strings(list)
 	return list
 }
 

@@ -321,7 +321,7 @@ func (e *Evidence) topics(ctx *Context) {
 	} else if from, end := e.tree.Function(file, s.Test); from > 0 {
 		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*0.6, depth)
 	}
-	e.routed(ctx)
+	e.asksFor(ctx)
 	if h := e.handler; h != nil { // but not the line that registers it
 		w.body(source.Declaration{File: h.file, Name: "handler " + strconv.Itoa(h.line), From: h.line + 1, End: h.end}, weight*0.6, 1)
 	}

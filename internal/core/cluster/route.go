@@ -49,7 +49,7 @@ func (c *Context) handlers(tree *source.Tree) []handler {
 			if m == nil || m[2] == "" {
 				continue
 			}
-			h := handler{file: file, line: i + 1, end: i + 1, pattern: segments(m[2])}
+			h := handler{pattern: segments(m[2])}
 			if v := verb.FindStringSubmatch(m[1]); v != nil {
 				h.method = strings.ToUpper(v[1])
 			}
@@ -131,8 +131,8 @@ func (c *Context) handlerOf(tree *source.Tree, method, path string) *handler {
 	return &list[best]
 }
 
-// routed finds the handler that a failed test asks for, or that its message names.
-func (e *Evidence) routed(ctx *Context) {
+// asksFor finds the handler that a failed test asks for, or that its message names.
+func (e *Evidence) asksFor(ctx *Context) {
 	s := e.Symptom
 	if s.Kind != symptom.TestFailure {
 		return

@@ -192,46 +192,69 @@ func (g *grouping) thrown() {
 // What most of the failed tests call is no such function, but a helper of theirs,
 // and what is told in a text what to do fails for one cause where it fails alike.
 func (g *grouping) tested() {
-	failed, tests := map[string][]int{}, 0
-	for i, e := range g.evidence {
+	failed, tests := map[string]int{}, 0
+	for _, e := range g.evidence {
 		if e.Symptom.Kind == symptom.TestFailure {
 			tests++
 			for function := range e.direct {
-				failed[function] = append(failed[function], i)
+				failed[function]++
 			}
 		}
 	}
+	type failing struct{ function, way string }
+	first := map[failing]int{} // of each function's tests, by the way in which they fail
 	for i, e := range g.evidence {
 		if !strings.HasPrefix(g.key[i], "test|") {
 			continue
 		}
 		best := ""
 		for function := range e.direct {
-			f, p := float64(len(failed[function])), e.spared[function]
-			if f < 2 || f < 2*p || 2*len(failed[function]) > tests || best != "" && (len(failed[best]) < len(failed[function]) || len(failed[best]) == len(failed[function]) && best < function) {
+			f, p := float64(failed[function]), e.spared[function]
+			if f < 2 || f < 2*p || 2*failed[function] > tests || best != "" && (failed[best] < failed[function] || failed[best] == failed[function] && best < function) {
 				continue
 			}
 			best = function
 		}
-		if best == "" {
-			continue
-		}
-		name, how := best[strings.LastIndexByte(best, ':')+1:], difference(e.Symptom)
-		alike := func(j int) bool {
-			return how != "" && how == difference(g.evidence[j].Symptom) || !e.tells(name) && !g.evidence[j].tells(name)
-		}
-		for _, j := range failed[best] {
-			if j != i && strings.HasPrefix(g.key[j], "test|") && alike(j) && !g.contradict(i, j) {
-				g.join(j, i, Because{What: "tests of it fail", Value: name, Weight: 0.6}, false)
+		ways := e.ways()
+		for _, way := range ways(best) {
+			if of, ok := first[failing{best, way}]; ok && !g.contradict(of, i) {
+				g.join(of, i, Because{What: "tests of it fail", Value: ownName(best), Weight: 0.6}, false)
 				break
+			}
+		}
+		for function := range e.direct {
+			for _, way := range ways(function) {
+				if _, ok := first[failing{function, way}]; !ok {
+					first[failing{function, way}] = i
+				}
 			}
 		}
 	}
 }
 
-// tells reports whether a test calls a function of the project's with a text of
+// ways tells by what a test of a function of the project's can be held together
+// with others: by how its values differ, and, where the test does not tell the
+// function in a text what to do, by failing at all.
+func (e *Evidence) ways() func(function string) []string {
+	how := difference(e.Symptom)
+	return func(function string) []string {
+		var list []string
+		if how != "" {
+			list = append(list, how)
+		}
+		if function != "" && !e.instructs(ownName(function)) {
+			list = append(list, "")
+		}
+		return list
+	}
+}
+
+// ownName is the name of a function of the project's behind that of its file.
+func ownName(function string) string { return function[strings.LastIndexByte(function, ':')+1:] }
+
+// instructs reports whether a test calls a function of the project's with a text of
 // several words: a query, a template, a pattern.
-func (e *Evidence) tells(function string) bool {
+func (e *Evidence) instructs(function string) bool {
 	for n := e.at.From; n <= e.at.End; n++ {
 		line := e.tree.Line(e.at.File, n)
 		for from := 0; ; {
@@ -263,14 +286,20 @@ func (g *grouping) routed() {
 		thrown := e.Symptom.Code != "" && e.Symptom.Named(symptom.Expected) == ""
 		return !thrown && said(e.Symptom) == "" && e.Fact(FactMissing) == nil && e.Fact(FactModule) == nil && e.Fact(FactOption) == nil
 	}
+	crashed := map[string][]int{} // by the file of the innermost own frame
+	for i, e := range g.evidence {
+		if f := innermost(e.Symptom.Frames); f != nil && e.Symptom.Kind == symptom.Crash {
+			crashed[f.File] = append(crashed[f.File], i)
+		}
+	}
 	for i, e := range g.evidence {
 		h := e.handler
 		if h == nil || h.line == h.end || !free(i) {
 			continue
 		}
 		route := strings.Join(h.pattern, "/")
-		for j, other := range g.evidence {
-			if other.Symptom.Kind == symptom.Crash && within(other.Symptom.Frames, h) && !g.contradict(i, j) {
+		for _, j := range crashed[h.file] {
+			if within(g.evidence[j].Symptom.Frames, h) && !g.contradict(i, j) {
 				g.join(j, i, Because{What: "asks for what fails there", Value: route, Weight: 0.7}, false)
 				g.answered[i] = true
 				break
@@ -290,10 +319,16 @@ func (g *grouping) routed() {
 
 // within tells whether the innermost own frame of a stack stands in a handler.
 func within(frames []symptom.Frame, h *handler) bool {
-	for _, f := range frames {
-		if f.Own {
-			return f.File == h.file && h.line < f.Line && f.Line <= h.end
+	f := innermost(frames)
+	return f != nil && f.File == h.file && h.line < f.Line && f.Line <= h.end
+}
+
+// innermost is the innermost own frame of a stack, or nil.
+func innermost(frames []symptom.Frame) *symptom.Frame {
+	for i := range frames {
+		if frames[i].Own {
+			return &frames[i]
 		}
 	}
-	return false
+	return nil
 }

@@ -25,7 +25,7 @@ func (g *grouping) suites() {
 				above[symptom.At{Input: at.Input, Line: at.End}] = i
 			}
 			for _, f := range s.Frames {
-				if _, ok := crashed[f.File]; f.Own && !ok {
+				if _, ok := crashed[f.File]; f.Own && f.File != "" && !ok {
 					crashed[f.File] = i
 				}
 			}
@@ -36,14 +36,12 @@ func (g *grouping) suites() {
 		if s.Kind != symptom.TestFailure {
 			continue
 		}
-		if of, ok := crashed[s.Test]; ok && said(s) == "" {
-			g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: 0.8}, true)
+		of, stopped := crashed[s.Test]
+		for gap := 1; gap <= widestGap && !stopped && s.Test == s.File && s.Test != "" && len(s.At) > 0; gap++ {
+			of, stopped = above[symptom.At{Input: s.At[0].Input, Line: s.At[0].Line - gap}]
 		}
-		for gap := 1; gap <= widestGap && s.Test == s.File && s.Test != "" && len(s.At) > 0; gap++ {
-			if of, ok := above[symptom.At{Input: s.At[0].Input, Line: s.At[0].Line - gap}]; ok {
-				g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: 0.8}, true)
-				break
-			}
+		if stopped && said(s) == "" {
+			g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: 0.8}, true)
 		}
 		for suite := s.Test; calledOff.MatchString(s.Message) && strings.Contains(suite, suiteMark); {
 			suite = suite[:strings.LastIndex(suite, suiteMark)]

@@ -208,19 +208,18 @@ func (c *Cause) Told() bool {
 	return false
 }
 
-// Tells tells whether a symptom says by itself what is broken.
-func (e *Evidence) Tells() bool {
-	return e.asked.Name != "" || e.ruled != "" || e.deciding() != nil || e.Fact(FactFrame) != nil || e.Fact(FactShape) != nil
+// Silent tells whether a symptom is a failed test that says nothing by itself of
+// what is broken.
+func (e *Evidence) Silent() bool {
+	told := e.asked.Name != "" || e.ruled != "" || e.deciding() != nil || e.Fact(FactFrame) != nil || e.Fact(FactShape) != nil
+	return e.Symptom.Kind == symptom.TestFailure && !told
 }
 
-// Vague tells of a cause's members which say nothing by themselves of what is
-// broken, where others do.
-func (c *Cause) Vague(m *Member) bool {
-	if m.Symptom.Kind != symptom.TestFailure || m.Tells() {
-		return false
-	}
-	for i := range c.Members {
-		if o := &c.Members[i]; !o.Follower && (o.Symptom.Kind != symptom.TestFailure || o.Tells()) {
+// Speaks tells whether a symptom of the cause that follows from no other says by
+// itself what is broken: then the silent ones are not asked.
+func (c *Cause) Speaks() bool {
+	for _, m := range c.Members {
+		if !m.Follower && !m.Silent() {
 			return true
 		}
 	}
@@ -230,9 +229,9 @@ func (c *Cause) Vague(m *Member) bool {
 // Body is the source of the functions that the cause's failing tests reach.
 func (c *Cause) Body() []string {
 	var lines []string
-	for i := range c.Members {
-		m := &c.Members[i]
-		if m.asked.Name != "" || c.Vague(m) {
+	speaks := c.Speaks()
+	for _, m := range c.Members {
+		if m.asked.Name != "" || speaks && m.Silent() {
 			continue
 		}
 		lines = append(lines, m.body...)

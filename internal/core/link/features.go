@@ -108,7 +108,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		}
 	}
 	for _, pair := range q.values {
-		if tells(change.Text, pair[0]) && tells(change.Text, pair[1]) {
+		if holds(change.Text, pair[0]) && holds(change.Text, pair[1]) {
 			c.set(differing, 1.5, strings.Join(pair[:], ", "))
 		}
 	}
@@ -117,14 +117,13 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	if line, share := q.shows(change.Before); share > 0.5 {
 		c.set(shown, share, line)
 	}
-	if pkg := q.cause.Package(); x.single && (pkg == "" || change.Package == "") {
+	switch known := q.pkg != "" && change.Package != ""; {
+	case !known && x.single:
 		c.set(ours, 0.7, change.Package)
-	} else if pkg != "" && change.Package != "" {
-		if q.ours(pkg, change.Package) {
-			c.set(ours, 1, change.Package)
-		} else if !platforms[strings.ToLower(change.Package)] && q.cause.Told() {
-			c.set(others, 1, change.Package)
-		}
+	case known && q.ours(change.Package):
+		c.set(ours, 1, change.Package)
+	case known && q.told && !platforms[strings.ToLower(change.Package)]:
+		c.set(others, 1, change.Package)
 	}
 	runs := q.cause.Root().Phase.Order() > symptom.PhaseCompile.Order()
 	if (x.harmless[i] || x.typed[i] && runs) && !(change.Kind == notes.Added && q.rule(x.tokens[i])) { // a rule that is new finds what it finds
@@ -138,8 +137,8 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	return c
 }
 
-// tells reports whether a number stands in a text by itself.
-func tells(text, number string) bool {
+// holds reports whether a number stands in a text by itself.
+func holds(text, number string) bool {
 	number = strings.TrimLeft(number, "\"'`<([ ")
 	for from := 0; ; {
 		i := strings.Index(text[from:], number)
@@ -155,10 +154,10 @@ func tells(text, number string) bool {
 }
 
 // ours tells whether a change is of the cause's package.
-func (q *query) ours(pkg, of string) bool {
+func (q *query) ours(of string) bool {
 	same, known := q.families[of]
 	if !known {
-		same = source.SameFamily(pkg, of)
+		same = source.SameFamily(q.pkg, of)
 		q.families[of] = same
 	}
 	return same

@@ -4,6 +4,7 @@
 package link
 
 import (
+	"cmp"
 	"math"
 	"regexp"
 	"slices"
@@ -213,7 +214,7 @@ func (x *Index) covered(query map[string]float64, i int) (share float64, words s
 		total += idf
 		if weight := query[w]; weight > 0 {
 			had += idf * math.Min(1, weight)
-			list = append(list, x.spelt[w])
+			list = append(list, cmp.Or(x.spelt[w], w))
 		}
 	}
 	if len(list) < 2 {

@@ -14,6 +14,8 @@ import (
 // query is what a cause asks of the notes.
 type query struct {
 	cause     *cluster.Cause
+	pkg       string                  // the cause's, or ""
+	told      bool                    // it is known from what is broken
 	facts     map[string]cluster.Fact // by name, the strongest
 	share     map[string]float64      // of the cause's symptoms that have the name
 	words     map[string]float64
@@ -59,9 +61,9 @@ var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
 const mostLines = 40
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}}
+	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}}
 	seen := map[string]bool{}
-	independent := 0
+	independent, speaks := 0, c.Speaks()
 	for i := range c.Members {
 		m := &c.Members[i]
 		if m.Follower {
@@ -71,7 +73,7 @@ func newQuery(c *cluster.Cause) *query {
 			break
 		}
 		facts := m.Facts
-		if c.Vague(m) {
+		if speaks && m.Silent() {
 			facts = nil
 		}
 		for _, f := range facts {
