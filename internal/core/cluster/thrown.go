@@ -48,18 +48,3 @@ func (e *Evidence) thrown(ctx *Context) {
 	}
 	e.add(Fact{What: FactFrame, Name: name, Package: ctx.packageOf(foreign.File), Weight: weight})
 }
-
-// packageOf is the package in whose installed file a frame stands, or the one
-// that moved whose name is a folder of its path.
-func (c *Context) packageOf(file string) string {
-	if pkg := packageOf(file); pkg != "" {
-		return pkg
-	}
-	parts := strings.Split(strings.TrimPrefix(file, "/"), "/")
-	for _, part := range parts[:len(parts)-1] {
-		if s := c.subject(part); s != "" {
-			return s
-		}
-	}
-	return ""
-}
