@@ -171,6 +171,16 @@ func TestGroup(t *testing.T) {
 			"behaviour | opens: RangeError: lid 3 is wider than its jar: RangeError: lid 3 is wider than its jar\nother | slip of the day: lid 2 is wider than its jar: RangeError: lid 2 is wider than its jar; slip of the day: lid 2 is wider than its jar",
 		},
 		{
+			"names of one owner of which one ends the other",
+			"Lid.java:3: error: cannot find symbol\n    x(Jars.SILENT_WORDS);\n          ^\n  symbol:   variable SILENT_WORDS\n  location: class Jars\nLid.java:4: error: cannot find symbol\n    x(Jars.ENGLISH_SILENT_WORDS);\n          ^\n  symbol:   variable ENGLISH_SILENT_WORDS\n  location: class Jars\nLid.java:5: error: cannot find symbol\n    x(Jars.WIDTH);\n          ^\n  symbol:   variable WIDTH\n  location: class Jars\n", nil,
+			"removed | Jars.SILENT_WORDS no longer exists: cannot find symbol; cannot find symbol\nremoved | Jars.WIDTH no longer exists: cannot find symbol",
+		},
+		{
+			"an interface that was a type behind a pointer",
+			"# p\na.go:3:7: c.Send undefined (type *jar.Ctx is pointer to interface, not interface)\nb.go:4:7: c.Status undefined (type *jar.Ctx is pointer to interface, not interface)\n", nil,
+			"signature | values no longer fit Ctx: type *jar.Ctx is pointer to interface, not interface: c.Send undefined (type *jar.Ctx is pointer to interface, not interface); c.Status undefined (type *jar.Ctx is pointer to interface, not interface)",
+		},
+		{
 			"deprecation and absence of one name",
 			"shelf.c:3:1: warning: 'open_lid' is deprecated [-Wdeprecated-declarations]\nlabel.c:9:1: error: 'open_lid' undeclared\n", nil,
 			"removed | open_lid no longer exists: 'open_lid' is deprecated; 'open_lid' undeclared",

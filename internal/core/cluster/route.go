@@ -70,13 +70,17 @@ var (
 )
 
 // handled finds the lines of a handler: those of the function that begins on the
-// line of its registration, or of the project's function that it names.
+// line of its registration, with or without a name, or of the project's function
+// that it names.
 func handled(tree *source.Tree, file string, line int, text string) (string, int, int) {
 	if d := tree.Enclosing(file, line); d != nil && d.From == line {
 		return file, line, d.End
 	}
 	if d := tree.Enclosing(file, line+1); d != nil && d.From == line+1 { // below an annotation
 		return file, d.From, d.End
+	}
+	if end := tree.Block(file, line); end > line {
+		return file, line, end
 	}
 	names := source.Names(text)
 	for i := len(names) - 1; i >= 0; i-- {
@@ -148,12 +152,15 @@ func (e *Evidence) asksFor(ctx *Context) {
 			return
 		}
 	}
-	from, end := e.at.From, e.at.End
-	if from == 0 {
-		from, end = s.Line, s.Line
+	file, from, end := e.at.File, e.at.From, e.at.End
+	switch {
+	case from == 0:
+		file, from, end = s.File, s.Line, s.Line
+	case s.File == file && from <= s.Line && s.Line <= end:
+		end = s.Line
 	}
-	for n := min(end, max(s.Line, from)); n >= from && n > 0; n-- { // the last one before the failure
-		text := e.tree.Line(e.at.File, n)
+	for n := end; n >= from && n > 0; n-- { // the last one before the failure
+		text := e.tree.Line(file, n)
 		if m := asked.FindStringSubmatch(text); m != nil {
 			method := ""
 			if v := verb.FindStringSubmatch(text); v != nil {

@@ -26,7 +26,7 @@ func mocha(failures ...string) string {
 
 // unequal is the message of a comparison that failed.
 func unequal(actual, expected string) string {
-	return "AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:////" + actual + " !== " + expected + "//"
+	return "AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:////" + actual + " !== " + expected + "////      + expected - actual////      -" + actual + "//      +" + expected + "//"
 }
 
 // TestGroupOfRunning holds what joins failures of programs that run, and what keeps

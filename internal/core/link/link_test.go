@@ -135,6 +135,38 @@ func TestRivals(t *testing.T) {
 	}
 }
 
+// TestToldTwice holds that what a version tells twice in the same words is one change,
+// and no rival of itself.
+func TestToldTwice(t *testing.T) {
+	s := symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New, Message: "undefined: Lid", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "Lid"}}}
+	cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+	score := func(text string) (float64, int) {
+		found := NewIndex(notes.Read("jar.md", "jar", []byte("# Changelog\n\n## 2.0.0\n\n"+text))).Links(&cause[0])
+		if len(found) == 0 {
+			t.Fatalf("no link in %q", text)
+		}
+		return found[0].Score, len(found)
+	}
+	const entry = "- `Lid` was removed.\n"
+	once, _ := score(entry + "- Jars are round.\n")
+	twice, links := score(entry + "- Jars are round.\n\n### Removed\n\n" + entry)
+	if links != 1 || once < 0.9 || twice < 0.9 {
+		t.Errorf("told once %.3f, told twice %.3f with %d links", once, twice, links)
+	}
+}
+
+// TestScope holds that a commit's scope is the owner that it names, however short the
+// rest is.
+func TestScope(t *testing.T) {
+	const log = "# Changelog\n\n## 2.0.0 (2031-02-03)\n\n### BREAKING CHANGES\n\n* **glue:** remove old methods ([1a2b3c4](https://example.org/c/1a2b3c4))\n* **paper:** remove old methods ([1a2b3c5](https://example.org/c/1a2b3c5))\n"
+	s := symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New, Message: "Property 'dry' does not exist on type 'Paper'.", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "dry"}, {Role: symptom.Owner, Name: "Paper"}}}
+	cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+	found := NewIndex(notes.Read("CHANGELOG.md", "jar", []byte(log))).Links(&cause[0])
+	if len(found) == 0 || found[0].Change.Scope != "paper" {
+		t.Errorf("the links are %+v", found)
+	}
+}
+
 // TestEvidenceIsTheScore holds that the reasons shown are the numbers used:
 // they are sorted, and few enough to read.
 func TestEvidenceIsTheScore(t *testing.T) {

@@ -193,6 +193,16 @@ func heading(text, name string) bool {
 	return false
 }
 
+// Block is the last line of the block that a line opens, or the line itself: the end
+// of a function without a name.
+func (t *Tree) Block(file string, line int) int {
+	text := strings.TrimSpace(t.Line(file, line))
+	if text == "" || !strings.HasSuffix(text, "{") && !strings.HasSuffix(text, " do") && !strings.HasSuffix(text, "|") {
+		return line
+	}
+	return t.blockEnd(file, line)
+}
+
 // blockEnd is the last line of the block whose heading stands at from: the
 // next line that is indented no more than the heading and what leads into it.
 func (t *Tree) blockEnd(file string, from int) int {
