@@ -32,7 +32,7 @@ var Story = []Upgrade{
 			{Folder: "02-dial", Claims: []Act{fix("ticket.Open", "Dial goes on with a queue, as the wall wants it"), fix("TestFirst", "every test has a folder of its own")}},
 			{Folder: "03-major", Next: []api.Move{{Package: ticket, From: "1.9.0", To: "2.0.0"}}},
 			{Folder: "04-style", Claims: []Act{fix("Stamp", "plain, as it was")}},
-			{Folder: "05-merge", Claims: []Act{fix("TestCall", "the wall leaves the zeros out")}, Decisions: []Act{{About: "TestFirst", Kind: api.NewDecisionKindAccept, Reason: "three digits read better from afar"}, {Debt: &api.NewDebt{
+			{Folder: "05-merge", Claims: []Act{fix("TestCall", "the wall leaves the zeros out")}, Decisions: []Act{{About: "three digits", Kind: api.NewDecisionKindAccept, Reason: "three digits read better from afar"}, {Debt: &api.NewDebt{
 				Kind: "workaround", Text: "the old wall shows leading zeros as eights", Due: "2031-10-01", File: "counter/counter.go",
 				Code: "\t// Workaround: the old wall shows leading zeros as eights.\n\treturn strings.TrimLeft(number, \"0\")",
 			}}}},

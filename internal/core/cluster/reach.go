@@ -86,7 +86,7 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 			chain[name.Column+len(name.Text)-1] = behind(w.tree, w.ctx, file, name, pkg)
 		}
 		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
-		if !moved && unspecific(name.Text) || len(name.Text) < 3 || heading && !name.Call || pkg == "" && (builtin(name.Text) || languageTypes[name.Qualifier]) {
+		if !moved && unspecific(name.Text) || len(name.Text) < 3 && !(moved && name.Call) || heading && !name.Call || pkg == "" && (builtin(name.Text) || languageTypes[name.Qualifier]) {
 			continue
 		}
 		if !imported && !name.Call && (!member && !capital(name.Text) || name.Qualifier == "this" || name.Qualifier == "self") {

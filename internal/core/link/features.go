@@ -2,6 +2,7 @@ package link
 
 import (
 	"math"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -28,6 +29,11 @@ const (
 	worded            // words in common, against the change that shares most (BM25)
 	enough            // words in common, by themselves
 	covered           // the share of its first sentence's words that the cause has
+	said              // the share of the message's words that it has
+	phrased           // words that follow one another in the message do so in it
+	breaking          // it is said to break: by a mark, its heading or its document
+	majored           // it came with a version that may break
+	patched           // it came with a version that repairs
 	tested            // words of the failed tests' names in common
 	fits              // the kind of change breaks code in this way
 	misfits           // it breaks code in another way
@@ -48,7 +54,7 @@ const (
 // words say the features in the evidence.
 var words = [features]string{
 	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
-	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "its first sentence is of words like", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
+	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "its first sentence is of words like", "has the message's words", "has the message's phrases", "is told as breaking", "came with a major version", "came with a patch", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
 	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "such a change shows in what a program does", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs", "another names it more clearly",
 }
 
@@ -89,9 +95,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	defer guard.Name(func() []string { return []string{change.Notes} })
 	c := Candidate{Change: change}
 	x.weighNames(q, i, &c)
-	if scope := strings.ToLower(change.Scope); q.owners[scope] {
-		c.set(concerned, 0.5, change.Scope)
-	}
+	x.weighScope(q, i, &c)
 	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {
 		c.set(nameless, 1, name)
 	}
@@ -101,6 +105,18 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	}
 	share, value := x.covered(q.words, i)
 	c.set(covered, share, value)
+	c.set(said, x.overlap(q.said, i)*x.several(q.said, i), "")
+	share, value = x.phrased(q.phrases, i)
+	c.set(phrased, share, value)
+	switch release(change.Version) {
+	case "major":
+		c.set(majored, 1, change.Version)
+	case "patch":
+		c.set(patched, 1, change.Version)
+	}
+	if x.breaking[i] {
+		c.set(breaking, 1, "")
+	}
 	c.set(tested, x.overlap(q.tests, i)*x.several(q.tests, i), strings.Join(q.testWords, ", "))
 	for w := range q.differs {
 		if x.counts[i][w] > 0 {
@@ -110,6 +126,11 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	for _, pair := range q.values {
 		if holds(change.Text, pair[0]) && holds(change.Text, pair[1]) {
 			c.set(differing, 1.5, strings.Join(pair[:], ", "))
+		}
+	}
+	for shape, shown := range q.shapes {
+		if strings.Contains(x.shapes[i], shape) || slices.ContainsFunc(append(slices.Clone(change.Before), change.After...), func(s string) bool { return strings.Contains(s, shape) }) {
+			c.set(differing, 1, shown)
 		}
 	}
 	q.kinds(change, &c)
@@ -136,6 +157,23 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	}
 	return c
 }
+
+// release is what a version may do, after Semantic Versioning 2.0.0: a major one
+// breaks, as one of 0.x does, a patch repairs, and the others add.
+func release(version string) string {
+	m := semantic.FindStringSubmatch(version)
+	switch {
+	case m == nil:
+		return ""
+	case m[3] != "" && m[3] != "0":
+		return "patch"
+	case m[1] == "0" || m[2] == "0":
+		return "major"
+	}
+	return "minor"
+}
+
+var semantic = regexp.MustCompile(`^v?(\d+)\.(\d+)(?:\.(\d+))?(?:\D|$)`)
 
 // holds reports whether a number stands in a text by itself.
 func holds(text, number string) bool {
@@ -185,6 +223,9 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	var hits []hit
 	for k, s := range change.Symbols {
 		last := x.names[i][k]
+		if q.otherArguments(change.Title, last) {
+			continue
+		}
 		f, ok := q.facts[last]
 		if !ok {
 			f, ok = q.module(s.Name)
@@ -262,6 +303,52 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 	}
 }
 
+// weighScope weighs the part of the package that a change is about: where the cause
+// asks it for a name, that word in the change is the name, and a change that takes
+// away its functions takes the name away.
+func (x *Index) weighScope(q *query, i int, c *Candidate) {
+	change := x.changes[i]
+	scope := strings.ToLower(change.Scope)
+	if scope == "" || !q.owners[scope] && !q.parts[scope] {
+		return
+	}
+	if q.owners[scope] {
+		c.set(concerned, 0.5, change.Scope)
+	}
+	for name, f := range q.facts {
+		if strings.ToLower(name) == scope {
+			continue
+		}
+		feature := nearby
+		switch f.What {
+		case cluster.FactMissing, cluster.FactOption:
+			feature = named
+		case cluster.FactCallee, cluster.FactFrame:
+			feature = called
+		case cluster.FactAbout, cluster.FactQuoted:
+			feature = concerned
+		case cluster.FactFunction, cluster.FactLine:
+		default:
+			continue
+		}
+		switch {
+		case slices.Contains(x.titles[i], stemWord(strings.ToLower(name))) && x.tokens[i][name]:
+			same := 0
+			for _, j := range x.byScope[scope] {
+				if x.tokens[j][name] {
+					same++
+				}
+			}
+			c.set(feature, f.Weight/(1+math.Log(float64(same))/2.5), change.Scope+" "+name)
+		case (feature == named || feature == called) && q.owners[scope] && (change.Kind == notes.Removed || change.Kind == notes.Deprecated) && members.MatchString(change.Title):
+			c.set(feature, 0.5*f.Weight, members.FindString(change.Title))
+		}
+	}
+}
+
+// members are the words of entries for all that a part of a package has.
+var members = regexp.MustCompile(`(?i)\b(methods?|functions|members|properties|fields|helpers|apis?|aliases|constants|options|exports|providers)\b`)
+
 // keeps tells whether a change that takes no names away shows a name in its
 // new code as in its old: it is still there.
 func keeps(change *notes.Change, name string) bool {
@@ -298,12 +385,35 @@ func sameOwner(name string, f cluster.Fact) float64 {
 	}
 	qualifier, owner := LastPart(strings.TrimRight(name[:i], ".#:")), LastPart(f.Owner)
 	switch {
+	case owner == f.Name: // a constructor: what it is qualified by is its package
+		return 1
 	case strings.EqualFold(qualifier, owner):
 		return 1.4
 	case f.What == cluster.FactMissing:
 		return 0.15
 	}
 	return 1
+}
+
+// otherArguments reports whether a title has a name with arguments of other types
+// than those that the cause's messages have for it: it is another function.
+func (q *query) otherArguments(title, name string) bool {
+	asked := q.arguments[name]
+	if len(asked) == 0 {
+		return false
+	}
+	_, rest, ok := strings.Cut(title, name+"(")
+	told, _, closed := strings.Cut(rest, ")")
+	return ok && closed && !asked[typesOf(told)]
+}
+
+// typesOf is a list of types in one spelling, without their qualifiers.
+func typesOf(arguments string) string {
+	list := strings.Split(arguments, ",")
+	for i := range list {
+		list[i] = LastPart(strings.TrimSpace(list[i]))
+	}
+	return strings.Join(list, ",")
 }
 
 // ofAnother tells whether an entry's title is the same name of another owner,

@@ -6,6 +6,7 @@ package link
 import (
 	"cmp"
 	"math"
+	"path"
 	"regexp"
 	"slices"
 	"sort"
@@ -29,7 +30,11 @@ type Index struct {
 	tokens   []map[string]bool
 	spelt    map[string]string // stem to the shortest word that has it
 	counts   []map[string]int
-	titles   [][]string // stems of each change's first sentence, each once
+	shapes   []string // the words of each change, as they are written
+	breaking []bool
+	phrases  []map[phrase]bool
+	byPhrase map[phrase]int // to how many changes have it
+	titles   [][]string     // stems of each change's first sentence, each once
 	lengths  []float64
 	mean     float64
 	single   bool // all changes are of one package
@@ -40,7 +45,7 @@ type Index struct {
 
 // NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byScope: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}}
+	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byScope: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}, byPhrase: map[phrase]int{}}
 	for i := range changes {
 		c := &changes[i]
 		if c.Minor {
@@ -98,6 +103,16 @@ func NewIndex(changes []notes.Change) *Index {
 				total++
 			}
 		}
+		said := map[phrase]bool{}
+		for _, p := range phrasesOf(c.Text) {
+			if !said[p] {
+				said[p] = true
+				x.byPhrase[p]++
+			}
+		}
+		x.shapes = append(x.shapes, c.Text)
+		x.breaking = append(x.breaking, c.Breaking || slices.ContainsFunc(append([]string{path.Base(c.Notes)}, c.Context...), breakingWords.MatchString))
+		x.phrases = append(x.phrases, said)
 		for w := range count {
 			x.byWord[w] = append(x.byWord[w], n)
 		}
@@ -141,6 +156,9 @@ func qualifies(rest string) bool {
 }
 
 func wordStart(b byte) bool { return b == '_' || b|0x20 >= 'a' && b|0x20 <= 'z' }
+
+// breakingWords are those of headings and documents about what breaks.
+var breakingWords = regexp.MustCompile(`(?i)breaking|incompatib|migrat|upgrad|removals?\b|removed`)
 
 // aboutTypes are the words of entries about type definitions.
 var aboutTypes = regexp.MustCompile(`(?i)\btypings?\b|\btype (definitions?|declarations?|hints?|annotations?|stubs?)\b|\.d\.ts\b`)
@@ -221,6 +239,24 @@ func (x *Index) covered(query map[string]float64, i int) (share float64, words s
 		return 0, ""
 	}
 	return had / total * (1 - 1/float64(len(list))), strings.Join(list[:min(len(list), 4)], ", ")
+}
+
+// phrased is how much the phrases of a query that a change has say, the rarer ones
+// more, with the rarest.
+func (x *Index) phrased(query map[phrase]bool, i int) (weight float64, value string) {
+	rarest := 0
+	for p := range query {
+		if !x.phrases[i][p] {
+			continue
+		}
+		df := x.byPhrase[p]
+		weight += 0.5 / (1 + math.Log(float64(df))/2.5)
+		words := cmp.Or(x.spelt[p[0]], p[0]) + " " + cmp.Or(x.spelt[p[1]], p[1])
+		if value == "" || df < rarest || df == rarest && words < value {
+			rarest, value = df, words
+		}
+	}
+	return math.Min(1, weight), value
 }
 
 // several is the less below 1, the fewer words a query shares with a change: one
@@ -312,6 +348,7 @@ var word = regexp.MustCompile(`[A-Za-z][A-Za-z0-9]+`)
 // inflections cut, without the commonest ones.
 func wordsOf(text string) []string {
 	var list []string
+	text = spelledOut.Replace(text)
 	for _, w := range word.FindAllString(text, -1) {
 		parts := humps(w)
 		if len(parts) > 1 {
@@ -321,6 +358,31 @@ func wordsOf(text string) []string {
 			if p = stemWord(strings.ToLower(p)); len(p) > 2 && !stopWords[p] {
 				list = append(list, p)
 			}
+		}
+	}
+	return list
+}
+
+// spelledOut gives words that code writes as one their form in code.
+var spelledOut = strings.NewReplacer("regular expression", "regexp", "Regular expression", "Regexp", "time zone", "timezone", "Time zone", "Timezone", "data type", "datatype", "file name", "filename", "name space", "namespace", "call back", "callback")
+
+// phrase is two words that follow one another, but for the commonest ones.
+type phrase [2]string
+
+// phrasesOf are the phrases of a text, with those that names are made of.
+func phrasesOf(text string) []phrase {
+	var list []phrase
+	text = spelledOut.Replace(text)
+	last := ""
+	for _, w := range word.FindAllString(text, -1) {
+		for _, p := range humps(w) {
+			if p = stemWord(strings.ToLower(p)); len(p) < 2 || stopWords[p] {
+				continue
+			}
+			if last != "" && last != p {
+				list = append(list, phrase{last, p})
+			}
+			last = p
 		}
 	}
 	return list
@@ -348,13 +410,26 @@ func stemWord(w string) string {
 	if ok {
 		return stem
 	}
+	short := w
+	if full, ok := abbreviations[w]; ok {
+		w = full
+	}
 	stem = english.Stem(w, false)
 	stemsMu.Lock()
 	if len(stems) < 1<<16 {
-		stems[w] = stem
+		stems[short] = stem
 	}
 	stemsMu.Unlock()
 	return stem
+}
+
+// abbreviations are short forms of words that code and notes use beside the full ones.
+var abbreviations = map[string]string{
+	"regex": "regexp", "regexes": "regexp", "param": "parameter", "params": "parameter", "arg": "argument", "args": "argument", "config": "configuration", "configs": "configuration", "conf": "configuration",
+	"func": "function", "funcs": "function", "fn": "function", "dir": "directory", "dirs": "directory", "env": "environment", "db": "database", "id": "identifier", "ids": "identifier", "init": "initialize", "async": "asynchronous",
+	"sync": "synchronous", "auth": "authentication", "attr": "attribute", "attrs": "attribute", "prop": "property", "props": "property", "ref": "reference", "refs": "reference", "msg": "message", "err": "error", "int": "integer",
+	"bool": "boolean", "str": "string", "char": "character", "chars": "character", "max": "maximum", "min": "minimum", "num": "number", "len": "length", "info": "information", "spec": "specification", "impl": "implementation",
+	"var": "variable", "vars": "variable", "ctx": "context", "tz": "timezone", "pkg": "package", "lib": "library", "repo": "repository", "docs": "documentation", "ctor": "constructor", "dep": "dependency", "deps": "dependency",
 }
 
 var (

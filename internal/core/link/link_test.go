@@ -179,7 +179,7 @@ func TestEvidenceIsTheScore(t *testing.T) {
 				t.Errorf("the reasons are out of order: %+v", l.Because)
 			}
 		}
-		if len(l.Because) > 10 {
+		if len(l.Because) > 12 {
 			t.Errorf("%d reasons", len(l.Because))
 		}
 	}

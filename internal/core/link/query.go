@@ -19,13 +19,18 @@ type query struct {
 	facts     map[string]cluster.Fact // by name, the strongest
 	share     map[string]float64      // of the cause's symptoms that have the name
 	words     map[string]float64
+	said      map[string]float64         // words of the messages
+	arguments map[string]map[string]bool // function to the types with which messages name or call it
+	phrases   map[phrase]bool
 	tests     map[string]float64 // words of the failed tests' names
 	testWords []string
-	owners    map[string]bool // what the names are asked of, in small letters
-	values    [][2]string     // expected and actual values that are numbers or words
-	differs   map[string]bool // words for what expected and actual values differ in
-	best      []bestName      // what the cause is about, strongest first
-	lines     []string        // source lines
+	owners    map[string]bool   // what the names are asked of, in small letters
+	parts     map[string]bool   // names of the package on the way to others, in small letters
+	shapes    map[string]string // what stands before a number in a value that no plain text is, with it
+	values    [][2]string       // expected and actual values that are numbers or words
+	differs   map[string]bool   // words for what expected and actual values differ in
+	best      []bestName        // what the cause is about, strongest first
+	lines     []string          // source lines
 	lineNames []map[string]bool
 	families  map[string]bool // package of changes: is it the cause's
 }
@@ -54,6 +59,10 @@ var framework = regexp.MustCompile(`\b(?:[\w$]+\.)*\w*(?:Assert|Comparison|Expec
 // "404 Not Found".
 var value = regexp.MustCompile(`^\W*\d\d+(\.\d+)?\b`)
 
+// shapeOf is what stands around a number in a value that is written like code:
+// "np.float64(" before one, "<Lid ".
+var shapeOf = regexp.MustCompile(`[A-Za-z_][\w.]*[.\d_]\w*\(|<[A-Z]\w+[ :(]`)
+
 // texts are the quoted texts on a line: queries, patterns, settings.
 var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
 
@@ -61,7 +70,7 @@ var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
 const mostLines = 40
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}}
+	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, phrases: map[phrase]bool{}, parts: map[string]bool{}, shapes: map[string]string{}}
 	seen := map[string]bool{}
 	independent, speaks := 0, c.Speaks()
 	for i := range c.Members {
@@ -109,6 +118,11 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		for _, w := range wordsOf(message) {
 			q.words[w] = math.Max(q.words[w], 0.8)
+			q.said[w] = 1
+		}
+		q.called(m)
+		for _, p := range phrasesOf(message) {
+			q.phrases[p] = true
 		}
 		if m.Fact(cluster.FactShape) != nil || shape.MatchString(m.Symptom.Message) {
 			for _, w := range shapeWords {
@@ -123,6 +137,11 @@ func newQuery(c *cluster.Cause) *query {
 			expected, actual := cluster.Values(m.Symptom)
 			if e, a := value.FindString(expected), value.FindString(actual); e != a && e != "" && a != "" {
 				q.values = append(q.values, [2]string{e, a})
+			}
+			for _, v := range []string{expected, actual} {
+				for _, shape := range shapeOf.FindAllString(v, 4) {
+					q.shapes[shape] = shape
+				}
 			}
 			for _, w := range wordsOf(expected + " " + actual) {
 				q.words[w] = math.Max(q.words[w], 0.5)
@@ -144,6 +163,11 @@ func newQuery(c *cluster.Cause) *query {
 			for _, w := range wordsOf(code(m.Source)) {
 				q.words[w] = math.Max(q.words[w], weight)
 			}
+		}
+	}
+	for name, f := range q.facts {
+		if f.What == cluster.FactFunction || f.What == cluster.FactAbout || f.What == cluster.FactLine {
+			q.parts[strings.ToLower(name)] = true
 		}
 	}
 	for name := range q.share {
@@ -172,6 +196,30 @@ func newQuery(c *cluster.Cause) *query {
 	}
 	return q
 }
+
+// called takes the types with which a message names a function, as javac and Scala
+// write it, and those it says were found.
+func (q *query) called(m *cluster.Member) {
+	add := func(name, types string) {
+		if q.arguments[name] == nil {
+			q.arguments[name] = map[string]bool{}
+		}
+		q.arguments[name][typesOf(types)] = true
+	}
+	for _, s := range signature.FindAllStringSubmatch(m.Symptom.Message, 2) {
+		add(s[1], s[2])
+	}
+	if found := foundTypes.FindStringSubmatch(m.Symptom.Detail); found != nil {
+		if f := m.Fact(cluster.FactCallee); f != nil {
+			add(f.Name, found[1])
+		}
+	}
+}
+
+var (
+	signature  = regexp.MustCompile(`\b([A-Za-z_]\w*)\(((?:[\w.<>\[\]]+(?:, ?)?)+)\) in \w`)
+	foundTypes = regexp.MustCompile(`(?m)^\s*found:\s+([\w.<>\[\], ]+)$`)
+)
 
 // onlyIn are the words that one of two values has and the other has not, the first
 // few of them.

@@ -52,6 +52,7 @@ const (
 	most    = 5    // links per cause
 	mostOf  = 25   // changes judged for their words alone, and for any one name
 	silence = 0.02 // below this nothing is said
+	weak    = 0.25 // log odds that are not worth a line of evidence
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
@@ -59,7 +60,7 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 	var at string // the document of the change at hand
 	defer guard.Name(func() []string { return []string{at} })
 	q, candidates := x.candidates(c)
-	shares := shares(candidates)
+	shares := x.shares(candidates)
 	var list []Link
 	for i := range candidates {
 		if at = candidates[i].Change.Notes; shares[i] >= silence {
@@ -191,9 +192,9 @@ func Logit(features, weights []float64, bias float64) float64 {
 // of Qualitative Choice Behavior", 1974), so that every rival lowers the others.
 // What a version tells twice, in the same words, is one change: the second telling
 // is no rival of the first, and has no share.
-// Entries that have the same broken name, of no other owner, tell of one change: the clearest of
-// them has the share of them all.
-func shares(list []Candidate) []float64 {
+// Entries that have the same broken name, of no other owner, or nearly the same
+// first sentence, tell of one change: the clearest of them has the share of them all.
+func (x *Index) shares(list []Candidate) []float64 {
 	logits := make([]float64, len(list))
 	type telling struct{ version, scope, title string }
 	first := map[telling]int{}
@@ -228,7 +229,27 @@ func shares(list []Candidate) []float64 {
 			told[b] += p[i]
 		}
 	}
+	for i, a := range list {
+		for j, b := range list {
+			again := a.Change.Version != b.Change.Version || a.Change.Notes != b.Change.Notes
+			if again && p[j] >= silence && (p[j] < p[i] || p[j] == p[i] && i < j) && a.clearName() == "" && b.clearName() == "" && alike(x.titles[a.index], x.titles[b.index]) {
+				told[i] += p[j]
+			}
+		}
+	}
 	return told
+}
+
+// alike reports whether two first sentences are of mostly the same words, which
+// stand in their order, each once.
+func alike(a, b []string) bool {
+	shared := 0
+	for _, w := range a {
+		if _, ok := slices.BinarySearch(b, w); ok {
+			shared++
+		}
+	}
+	return shared >= 3 && 10*shared >= 6*(len(a)+len(b)-shared)
 }
 
 // Softmax gives each logit its probability beside all others and "none", whose
@@ -269,7 +290,7 @@ func (c *Candidate) link(x *Index, q *query, share float64) Link {
 	l := Link{Change: c.Change, Strong: c.strong, Score: share}
 	for n, value := range c.Features {
 		term := weights[n] * value
-		if math.Abs(term) < 0.1 {
+		if math.Abs(term) < weak {
 			continue
 		}
 		if n == worded || n == enough {

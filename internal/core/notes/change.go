@@ -72,6 +72,7 @@ type Change struct {
 	Text     string    `json:"text"`                   // the entry's words, without markup
 	Scope    string    `json:"scope,omitempty"`        // the part of the package that a commit names
 	Minor    bool      `json:"housekeeping,omitempty"` // of what no user sees: tests, documentation, chores
+	Breaking bool      `json:"breaking,omitempty"`     // a mark says so
 	Context  []string  `json:"context,omitempty"`      // the headings above it, outermost first
 	Symbols  []Symbol  `json:"symbols,omitempty"`
 	Renames  []Rename  `json:"renames,omitempty"`

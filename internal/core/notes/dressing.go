@@ -26,10 +26,14 @@ var (
 	person  = `(?:\[?@[\w-]+\]?` + linkTo + `?)`
 	address = `(?:https?://\S+)`
 
+	// A number of an issue, or the key that trackers give one: JAR-12.
+	ticket = `(?:` + number + `|[A-Z][A-Z0-9]{1,9}-\d+)`
+
 	reference = regexp.MustCompile(`^(?:` + number + `|` + hash + `|` + person + `|` + address + `)$`)
 	issue     = regexp.MustCompile(`^` + number + `$`)
 
 	leadingHash   = regexp.MustCompile(`^(?:` + hash + `)\s*(?:[:–—-]\s*)?\s`)
+	leadingIssue  = regexp.MustCompile(`^(?:(?:Issue|Bug|PR|Pull request)s? )?` + ticket + `(?:(?:, | and | & |/)` + ticket + `)*(?::| [-–—])\s+`)
 	leadingThanks = regexp.MustCompile(`^(?i:thanks,?\s+)` + person + `[!:,.]?\s+`)
 	leadingTag    = regexp.MustCompile(`^\[([A-Za-z][\w ./-]{1,30})\]\s+`)
 	leadingBold   = regexp.MustCompile(`^(?:\*\*|__)([\w@][\w@ ./,-]{0,40})(?::(?:\*\*|__)|(?:\*\*|__):)\s+`)
@@ -167,6 +171,11 @@ func (d *dressing) lead(text string) string {
 		if m := leadingTag.FindStringSubmatch(text); m != nil && !leadingHash.MatchString(text) {
 			d.category = strings.ToLower(m[1])
 			return text[len(m[0]):]
+		}
+	}
+	if c := text[0]; c == '#' || c == '[' || 'A' <= c && c <= 'Z' {
+		if m := leadingIssue.FindString(text); m != "" && len(m) < len(text) {
+			return text[len(m):]
 		}
 	}
 	if c := text[0]; c == '[' || c == '`' || '0' <= c && c <= '9' || 'a' <= c && c <= 'f' {

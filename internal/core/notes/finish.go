@@ -115,6 +115,7 @@ func (d *document) change(e *entry) Change {
 	if c.Scope = dress.scope; c.Scope != "" {
 		c.Context = append(slices.Clone(c.Context), c.Scope)
 	}
+	c.Breaking = dress.breaking
 	c.Minor = (housekeeping[dress.category] || housekeeping[strings.ToLower(strings.Trim(e.head.plain, " :*"))]) && !dress.breaking && !breaks(strings.ToLower(words))
 	if c.Impact == "unknown" && e.head.impact != "" {
 		c.Impact = e.head.impact

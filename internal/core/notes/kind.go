@@ -100,7 +100,7 @@ func headingKind(text string) Kind {
 // false where neither says anything.
 func classify(text string, heading Kind) (kind Kind, told bool) {
 	lower := strings.ToLower(text)
-	if (heading == Added || heading == Fixed) && !breaks(lower) {
+	if (heading == Added || heading == Fixed) && !breaks(lower) && (heading == Fixed || !takesAway.MatchString(lower)) {
 		return heading, true
 	}
 	for _, rule := range kindRules {
@@ -120,6 +120,10 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	}
 	return Behaviour, false
 }
+
+// takesAway is the beginning of an entry that orders a removal or a new name, in
+// whatever section it stands.
+var takesAway = regexp.MustCompile(`^\W{0,4}(remove[ds]?|removing|delete[ds]?|drop(s|ped)?|rename[ds]?|deprecate[ds]?)\b`)
 
 // announced tells of a removal that is still to come, gone of one that is done.
 var (

@@ -142,6 +142,12 @@ func inOrder(text, lower string) []Rename {
 	return list
 }
 
+// isArgument reports whether a name is a plain argument of a call in a line of code.
+func isArgument(code string, at []int) bool {
+	open := strings.IndexByte(code, '(')
+	return open > 0 && open < at[0] && !strings.ContainsAny(code, "{}=:<>") && !strings.HasPrefix(code[at[1]:], "(") && strings.Trim(code[at[0]:at[1]], "abcdefghijklmnopqrstuvwxyz") == ""
+}
+
 // literal is a text in quotes in a line of code.
 var literal = regexp.MustCompile(`"[^"]*"|'[^']*'`)
 
@@ -188,6 +194,9 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		add(r.To, NewOne, 1)
 	}
 	sides := clauseSides(text)
+	for _, name := range proposed(text) {
+		add(name, NewOne, 1)
+	}
 	for _, code := range spansOf(text) {
 		side := sides[code]
 		if side == "" {
@@ -207,9 +216,14 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		if strings.Contains(code, "(") { // what an example passes names nothing
 			code = literal.ReplaceAllString(code, "")
 		}
-		for _, name := range nameToken.FindAllString(code, -1) {
+		for _, at := range nameToken.FindAllStringIndex(code, -1) {
+			name := code[at[0]:at[1]]
 			called[name] = called[name] || strings.HasPrefix(code, name+"(")
-			add(name, side, 1)
+			if isArgument(code, at) {
+				add(name, side, 0.5)
+			} else {
+				add(name, side, 1)
+			}
 		}
 	}
 	for _, name := range proseNames(withoutSpans(text)) {
@@ -266,6 +280,42 @@ func clauseSides(text string) map[string]Side {
 		}
 	}
 	return sides
+}
+
+// instead leads to the names that an entry says to use, becoming to code that takes
+// the place of other code. "To use", "no longer use" and the like lead to none.
+var (
+	instead  = regexp.MustCompile(`(?i)(\w+)?\W{1,3}(?:use|in favou?r of|replaced (?:by|with)|switch to|migrate to)\s+(?:the\s+)?(?:\w+\s+)?(` + span + `(?:\s*(?:,|and|or|,\s*and)\s*` + span + `)*)`)
+	becoming = regexp.MustCompile(span + `\s+(?:becomes?|became|turns into)\s+` + span)
+	using    = map[string]bool{"to": true, "longer": true, "you": true, "who": true, "not": true, "can": true, "could": true, "that": true, "we": true, "they": true, "will": true, "the": true, "which": true, "of": true, "now": true, "and": true, "users": true, "still": true}
+)
+
+// proposed lists the names that an entry says to use in place of others.
+func proposed(text string) []string {
+	lower := strings.ToLower(text)
+	var list []string
+	if holdsAny(lower, "use ", "favor", "favour", "replaced", "switch to", "migrate to") {
+		for _, m := range instead.FindAllStringSubmatch(text, -1) {
+			if using[strings.ToLower(m[1])] {
+				continue
+			}
+			for _, code := range spansOf(m[2]) {
+				if name := bareName(code); name != "" && nameToken.FindString(name) == name {
+					list = append(list, name)
+				}
+			}
+		}
+	}
+	if holdsAny(lower, "becom", "became", "turns into") {
+		for _, m := range becoming.FindAllStringSubmatch(text, -1) {
+			for _, name := range nameToken.FindAllString(m[2], -1) {
+				if !strings.Contains(m[1], name) {
+					list = append(list, name)
+				}
+			}
+		}
+	}
+	return list
 }
 
 // spansOf lists what stands in backticks, single or double, on one line.
