@@ -19,6 +19,13 @@ func (e *Evidence) placed(ctx *Context) {
 	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil || strings.Contains(s.Message, " is pointer to interface") {
 		return // what else the line uses is not at fault
 	}
+	if s.Column > 0 && syntax.MatchString(s.Message) { // a word that became one of the language
+		for _, n := range source.Names(text) {
+			if n.Column <= s.Column && s.Column < n.Column+len(n.Text) {
+				e.add(Fact{What: FactAbout, Name: n.Text, Weight: 0.6})
+			}
+		}
+	}
 	w := newWalk(e.tree, ctx)
 	w.line(s.File, s.Line, 0.5, 0, false)
 	for _, f := range e.Facts {
@@ -52,6 +59,9 @@ func (e *Evidence) placed(ctx *Context) {
 		}
 	}
 }
+
+// syntax are wordings of compilers and interpreters for code that is none.
+var syntax = regexp.MustCompile(`(?i)\bexpected (?:an? )?(?:identifier|name|expression|declaration|type name)\b|\bunexpected (?:token|identifier|keyword|symbol)\b|\bsyntax error\b|\binvalid syntax\b|\breserved (?:word|keyword|identifier)\b`)
 
 // under raises the weight of what a column stands on, in or behind.
 func (e *Evidence) under(w *walk, text string, column int) {

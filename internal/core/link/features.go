@@ -293,9 +293,11 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 			c.set(gone, math.Min(1, sameOwner(r.From, f)), r.To)
 		}
 	}
+	mentioned := 0.0
 	for _, n := range q.best {
 		if x.tokens[i][n.name] && len(hits) == 0 && !x.kept[i][n.name] {
-			c.set(inText, n.weight*x.rarityOf(n.name), n.name)
+			mentioned += n.weight * x.rarityOf(n.name)
+			c.set(inText, math.Min(1, mentioned), n.name)
 		}
 		if len(n.words) > 0 {
 			c.set(hinted, n.weight*x.overlap(n.words, i), n.name)

@@ -121,6 +121,11 @@ func newQuery(c *cluster.Cause) *query {
 			q.said[w] = 1
 		}
 		q.called(m)
+		for _, s := range signs.FindAllStringSubmatch(m.Symptom.Message, 4) {
+			for _, w := range signNames[s[1]+s[2]] {
+				q.words[w], q.said[w] = math.Max(q.words[w], 0.8), 1
+			}
+		}
 		for _, p := range phrasesOf(message) {
 			q.phrases[p] = true
 		}
@@ -219,6 +224,17 @@ func (q *query) called(m *cluster.Member) {
 var (
 	signature  = regexp.MustCompile(`\b([A-Za-z_]\w*)\(((?:[\w.<>\[\]]+(?:, ?)?)+)\) in \w`)
 	foundTypes = regexp.MustCompile(`(?m)^\s*found:\s+([\w.<>\[\], ]+)$`)
+)
+
+// signs are what a message says of a sign, in quotes or as what was not expected.
+var (
+	signs     = regexp.MustCompile("['\"`‘“](_|[^\\w\\s'\"`‘“’”]{1,3})['\"`’”]|(?i:unexpected (?:token )?)([^\\w\\s'\"`]{1,3})(?:\\s|$)")
+	signNames = map[string][]string{
+		"_": wordsOf("underscore"), "...": wordsOf("spread rest ellipsis"), "..": wordsOf("spread rest range"), ".": wordsOf("dot"), "*": wordsOf("asterisk star wildcard"), "?": wordsOf("optional question mark"),
+		";": wordsOf("semicolon"), ":": wordsOf("colon"), ",": wordsOf("comma"), "=>": wordsOf("arrow"), "->": wordsOf("arrow"), "?.": wordsOf("optional chaining"), "??": wordsOf("nullish coalescing"), "#": wordsOf("hash private"), "@": wordsOf("decorator annotation"),
+		"==": wordsOf("equality"), "===": wordsOf("equality"), "!": wordsOf("exclamation"), "&": wordsOf("ampersand"), "|": wordsOf("pipe bar union"), "<": wordsOf("angle bracket"), ">": wordsOf("angle bracket"), "(": wordsOf("parenthesis parentheses group"), ")": wordsOf("parenthesis parentheses"),
+		"[": wordsOf("square bracket"), "]": wordsOf("square bracket"), "{": wordsOf("brace curly"), "}": wordsOf("brace curly"), "%": wordsOf("percent"), "$": wordsOf("dollar"), "/": wordsOf("slash"), "\\": wordsOf("backslash"), "~": wordsOf("tilde"), "^": wordsOf("caret"),
+	}
 )
 
 // onlyIn are the words that one of two values has and the other has not, the first
