@@ -55,6 +55,10 @@ var literals = regexp.MustCompile(`\b(null|undefined|None|nil|NaN)\b`)
 // errors and their own words.
 var framework = regexp.MustCompile(`\b(?:[\w$]+\.)*\w*(?:Assert|Comparison|Expectation)\w*(?: \[\w+\])?:?|\bassert\w*|Expected values to be [a-z -]*equal`)
 
+// thrownClass is the class of an error in front of what it says: many errors are of
+// one class.
+var thrownClass = regexp.MustCompile(`^[\w.$]*(?:Error|Exception)\b(?: \[\w+\])?:? `)
+
 // value is a value that is one number of several digits, or begins with one: 300,
 // "404 Not Found".
 var value = regexp.MustCompile(`^\W*\d\d+(\.\d+)?\b`)
@@ -103,9 +107,7 @@ func newQuery(c *cluster.Cause) *query {
 				q.facts[name] = f
 			}
 			weight := 0.3 + 0.4*f.Weight
-			for _, w := range wordsOf(f.Name) {
-				q.words[w] = math.Max(q.words[w], weight)
-			}
+			weigh(q.words, f.Name, weight)
 			if part := inner(f.Name); f.What == cluster.FactModule && part != "" { // the rest of the path is in every import
 				for _, w := range wordsOf(f.Name[:len(f.Name)-len(part)]) {
 					delete(q.words, w)
@@ -116,10 +118,12 @@ func newQuery(c *cluster.Cause) *query {
 		if m.Symptom.Kind == symptom.TestFailure {
 			message = framework.ReplaceAllString(message, " ")
 		}
-		for _, w := range wordsOf(message) {
-			q.words[w] = math.Max(q.words[w], 0.8)
-			q.said[w] = 1
+		if class := thrownClass.FindString(message); class != "" {
+			weigh(q.words, class, 0.3)
+			message = message[len(class):]
 		}
+		weigh(q.words, message, 0.8)
+		weigh(q.said, message, 1)
 		q.called(m)
 		for _, s := range signs.FindAllStringSubmatch(m.Symptom.Message, 4) {
 			for _, w := range signNames[s[1]+s[2]] {
@@ -134,10 +138,8 @@ func newQuery(c *cluster.Cause) *query {
 				q.words[w] = math.Max(q.words[w], 0.8)
 			}
 		}
-		for _, w := range wordsOf(m.Symptom.Test) {
-			q.words[w] = math.Max(q.words[w], 1)
-			q.tests[w] = 1
-		}
+		weigh(q.words, m.Symptom.Test, 0.5)
+		weigh(q.tests, m.Symptom.Test, 1)
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
 			if e, a := value.FindString(expected), value.FindString(actual); e != a && e != "" && a != "" {
@@ -148,9 +150,7 @@ func newQuery(c *cluster.Cause) *query {
 					q.shapes[shape] = shape
 				}
 			}
-			for _, w := range wordsOf(expected + " " + actual) {
-				q.words[w] = math.Max(q.words[w], 0.5)
-			}
+			weigh(q.words, expected+" "+actual, 0.5)
 			for _, w := range onlyIn(expected, actual) {
 				q.words[w] = math.Max(q.words[w], 1)
 			}
@@ -165,9 +165,7 @@ func newQuery(c *cluster.Cause) *query {
 			if m.Fact(cluster.FactMissing) != nil {
 				weight = 0.2
 			}
-			for _, w := range wordsOf(code(m.Source)) {
-				q.words[w] = math.Max(q.words[w], weight)
-			}
+			weigh(q.words, code(m.Source), weight)
 		}
 	}
 	for name, f := range q.facts {
@@ -180,9 +178,7 @@ func newQuery(c *cluster.Cause) *query {
 	}
 	q.quoted()
 	for _, line := range c.Body() {
-		for _, w := range wordsOf(code(line)) {
-			q.words[w] = math.Max(q.words[w], 0.2)
-		}
+		weigh(q.words, code(line), 0.2)
 		if c.Misses() == "" {
 			for _, text := range texts.FindAllString(line, -1) {
 				for _, w := range wordsOf(text) {
@@ -236,6 +232,23 @@ var (
 		"[": wordsOf("square bracket"), "]": wordsOf("square bracket"), "{": wordsOf("brace curly"), "}": wordsOf("brace curly"), "%": wordsOf("percent"), "$": wordsOf("dollar"), "/": wordsOf("slash"), "\\": wordsOf("backslash"), "~": wordsOf("tilde"), "^": wordsOf("caret"),
 	}
 )
+
+// weigh takes the words of a text into those of a query: of a name that is made of several,
+// the whole counts, and its parts less, since an entry that has it has them too.
+func weigh(words map[string]float64, text string, weight float64) {
+	for _, w := range word.FindAllString(spelledOut.Replace(text), -1) {
+		parts, each := humps(w), weight
+		if len(parts) > 1 {
+			words[strings.ToLower(w)] = math.Max(words[strings.ToLower(w)], weight)
+			each *= 0.25
+		}
+		for _, p := range parts {
+			if p = stemWord(strings.ToLower(p)); len(p) > 2 && !stopWords[p] {
+				words[p] = math.Max(words[p], each)
+			}
+		}
+	}
+}
 
 // onlyIn are the words that one of two values has and the other has not, the first
 // few of them.
