@@ -269,8 +269,7 @@ func (g *grouping) headed(i int, at func(file string, line int) []int) (int, str
 				types = append(types, d)
 			}
 		}
-	}
-	if inherits.MatchString(e.Symptom.Message) { // a type without a name: new Jar() {
+		// A type without a name: new Jar() {
 		if n := opener(e.tree, e.Symptom.File, e.Symptom.Line); n > 0 {
 			for _, j := range at(e.Symptom.File, n) {
 				if j != i && g.find(j) != g.find(i) {

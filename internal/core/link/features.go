@@ -108,7 +108,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	c.set(said, x.overlap(q.said, i)*x.several(q.said, i), "")
 	share, value = x.phrased(q.phrases, i)
 	c.set(phrased, share, value)
-	switch release(change.Version) {
+	switch x.releases[i] {
 	case "major":
 		c.set(majored, 1, change.Version)
 	case "patch":

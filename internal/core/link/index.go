@@ -5,6 +5,8 @@ package link
 
 import (
 	"cmp"
+	"iter"
+	"maps"
 	"math"
 	"path"
 	"regexp"
@@ -21,17 +23,19 @@ import (
 // Index holds the changes of an upgrade for searching.
 type Index struct {
 	changes  []*notes.Change
-	byName   map[string][]int // last part of a symbol to the changes that have it
-	byOwner  map[string]int   // a symbol behind its qualifier to how many changes have it so
-	byScope  map[string][]int // the part of a package that a commit names, in small letters
-	byToken  map[string][]int // word of a change's text, as it is spelt
-	byWord   map[string][]int // stem of a word
-	names    [][]string       // last parts of each change's symbols, in their order
+	byName   map[string][]int     // last part of a symbol to the changes that have it
+	byOwner  map[string]int       // a symbol behind its qualifier to how many changes have it so
+	byScope  map[string][]int     // the part of a package that a commit names, in small letters
+	byToken  map[string][]int     // word of a change's text, as it is spelt
+	byWord   map[string][]int     // stem of a word
+	weighed  map[string][]float64 // and what it says there (BM25), before its rarity
+	names    [][]string           // last parts of each change's symbols, in their order
 	tokens   []map[string]bool
 	spelt    map[string]string // stem to the shortest word that has it
 	counts   []map[string]int
 	shapes   []string // the words of each change, as they are written
 	breaking []bool
+	releases []string // what the version of each change may do
 	phrases  []map[phrase]bool
 	byPhrase map[phrase]int // to how many changes have it
 	titles   [][]string     // stems of each change's first sentence, each once
@@ -73,13 +77,11 @@ func NewIndex(changes []notes.Change) *Index {
 		x.names = append(x.names, names)
 		tokens, count, total := map[string]bool{}, map[string]int{}, 0
 		for _, text := range append(append([]string{c.Text}, c.Before...), c.After...) {
-			for _, at := range word.FindAllStringIndex(text, -1) {
-				t := text[at[0]:at[1]]
-				if qualifies(text[at[1]:]) {
+			for from, end := range eachWord(text) {
+				t := text[from:end]
+				if qualifies(text[end:]) {
 					x.spell(t)
-					continue
-				}
-				if !tokens[t] {
+				} else if !tokens[t] {
 					tokens[t] = true
 					x.spell(t)
 					x.byToken[t] = append(x.byToken[t], n)
@@ -93,8 +95,8 @@ func NewIndex(changes []notes.Change) *Index {
 			}
 		}
 		for _, text := range c.Context {
-			for _, w := range word.FindAllString(text, -1) {
-				x.spell(w)
+			for from, end := range eachWord(text) {
+				x.spell(text[from:end])
 			}
 		}
 		for _, text := range append(append(append([]string{c.Text}, c.Context...), c.Before...), c.After...) {
@@ -111,6 +113,7 @@ func NewIndex(changes []notes.Change) *Index {
 			}
 		}
 		x.shapes = append(x.shapes, c.Text)
+		x.releases = append(x.releases, release(c.Version))
 		x.breaking = append(x.breaking, c.Breaking || slices.ContainsFunc(append([]string{path.Base(c.Notes)}, c.Context...), breakingWords.MatchString))
 		x.phrases = append(x.phrases, said)
 		for w := range count {
@@ -134,6 +137,7 @@ func NewIndex(changes []notes.Change) *Index {
 	if len(x.changes) > 0 {
 		x.mean /= float64(len(x.changes))
 	}
+	x.weighWords()
 	return x
 }
 
@@ -271,25 +275,36 @@ func (x *Index) several(query map[string]float64, i int) float64 {
 	return 1 - 1/math.Max(n, 1)
 }
 
-// bm25 scores the changes against words (Robertson and Zaragoza, "The
-// Probabilistic Relevance Framework: BM25 and Beyond", 2009; k1 1.2, b 0.75).
-func (x *Index) bm25(query map[string]float64) map[int]float64 {
+// weighWords fills in what each word says of the changes that have it, after BM25
+// (Robertson and Zaragoza, "The Probabilistic Relevance Framework: BM25 and Beyond",
+// 2009; k1 1.2, b 0.75).
+func (x *Index) weighWords() {
 	const k1, b = 1.2, 0.75
-	scores := map[int]float64{}
+	x.weighed = make(map[string][]float64, len(x.byWord))
+	for w, list := range x.byWord {
+		weights := make([]float64, len(list))
+		for n, i := range list {
+			tf := float64(x.counts[i][w])
+			weights[n] = tf * (k1 + 1) / (tf + k1*(1-b+b*x.lengths[i]/x.mean))
+		}
+		x.weighed[w] = weights
+	}
+}
+
+// bm25 scores each change against words, in their order, so that equal queries have
+// equal scores.
+func (x *Index) bm25(query map[string]float64) []float64 {
+	scores := make([]float64, len(x.changes))
 	n := float64(len(x.changes))
-	for w, weight := range query {
+	for _, w := range slices.Sorted(maps.Keys(query)) {
 		list := x.byWord[w]
-		if len(list) == 0 {
+		if len(list) == 0 || len(list) > 100 && 3*len(list) > len(x.changes) { // nearly every entry has it
 			continue
 		}
-		if len(list) > 100 && 3*len(list) > len(x.changes) {
-			continue // nearly every entry has it
-		}
 		df := float64(len(list))
-		idf := math.Log(1 + (n-df+0.5)/(df+0.5))
-		for _, i := range list {
-			tf := float64(x.counts[i][w])
-			scores[i] += weight * idf * tf * (k1 + 1) / (tf + k1*(1-b+b*x.lengths[i]/x.mean))
+		weight := query[w] * math.Log(1+(n-df+0.5)/(df+0.5))
+		for k, i := range list {
+			scores[i] += weight * x.weighed[w][k]
 		}
 	}
 	return scores
@@ -342,17 +357,36 @@ func LastPart(name string) string {
 // arity is the number of arguments that Elixir and Erlang write behind a name.
 var arity = regexp.MustCompile(`/\d+$`)
 
-var word = regexp.MustCompile(`[A-Za-z][A-Za-z0-9]+`)
+// eachWord goes through the words of a text, letters and digits that begin with a
+// letter, two at least, with where they stand.
+func eachWord(text string) iter.Seq2[int, int] {
+	letter := func(c byte) bool { return c|0x20 >= 'a' && c|0x20 <= 'z' }
+	return func(yield func(from, end int) bool) {
+		for from := 0; from < len(text); from++ {
+			if !letter(text[from]) {
+				continue
+			}
+			end := from + 1
+			for end < len(text) && (letter(text[end]) || text[end] >= '0' && text[end] <= '9') {
+				end++
+			}
+			if end > from+1 && !yield(from, end) {
+				return
+			}
+			from = end
+		}
+	}
+}
 
 // wordsOf are the words of a text in lower case, names split at their humps,
 // inflections cut, without the commonest ones.
 func wordsOf(text string) []string {
 	var list []string
 	text = spelledOut.Replace(text)
-	for _, w := range word.FindAllString(text, -1) {
-		parts := humps(w)
+	for from, end := range eachWord(text) {
+		parts := humps(text[from:end])
 		if len(parts) > 1 {
-			list = append(list, strings.ToLower(w))
+			list = append(list, strings.ToLower(text[from:end]))
 		}
 		for _, p := range parts {
 			if p = stemWord(strings.ToLower(p)); len(p) > 2 && !stopWords[p] {
@@ -374,8 +408,8 @@ func phrasesOf(text string) []phrase {
 	var list []phrase
 	text = spelledOut.Replace(text)
 	last := ""
-	for _, w := range word.FindAllString(text, -1) {
-		for _, p := range humps(w) {
+	for from, end := range eachWord(text) {
+		for _, p := range humps(text[from:end]) {
 			if p = stemWord(strings.ToLower(p)); len(p) < 2 || stopWords[p] {
 				continue
 			}

@@ -207,8 +207,10 @@ func (q *query) called(m *cluster.Member) {
 		}
 		q.arguments[name][typesOf(types)] = true
 	}
-	for _, s := range signature.FindAllStringSubmatch(m.Symptom.Message, 2) {
-		add(s[1], s[2])
+	if strings.Contains(m.Symptom.Message, ") in ") {
+		for _, s := range signature.FindAllStringSubmatch(m.Symptom.Message, 2) {
+			add(s[1], s[2])
+		}
 	}
 	if found := foundTypes.FindStringSubmatch(m.Symptom.Detail); found != nil {
 		if f := m.Fact(cluster.FactCallee); f != nil {
@@ -236,7 +238,9 @@ var (
 // weigh takes the words of a text into those of a query: of a name that is made of several,
 // the whole counts, and its parts less, since an entry that has it has them too.
 func weigh(words map[string]float64, text string, weight float64) {
-	for _, w := range word.FindAllString(spelledOut.Replace(text), -1) {
+	text = spelledOut.Replace(text)
+	for from, end := range eachWord(text) {
+		w := text[from:end]
 		parts, each := humps(w), weight
 		if len(parts) > 1 {
 			words[strings.ToLower(w)] = math.Max(words[strings.ToLower(w)], weight)
@@ -281,12 +285,13 @@ func (q *query) quoted() {
 
 // code is a line without the words that say nothing of what it is about.
 func code(line string) string {
-	return word.ReplaceAllStringFunc(line, func(w string) string {
-		if cluster.Common(w) {
-			return ""
+	var kept []string
+	for from, end := range eachWord(line) {
+		if w := line[from:end]; !cluster.Common(w) {
+			kept = append(kept, w)
 		}
-		return w
-	})
+	}
+	return strings.Join(kept, " ")
 }
 
 // module is the unresolved module of the cause that a name of the notes is, or

@@ -154,7 +154,7 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 }
 
 // above lists the changes whose score is above a bound, best first, at most n.
-func above(scores map[int]float64, bound float64, n int) []int {
+func above(scores []float64, bound float64, n int) []int {
 	better := func(a, b int) int {
 		switch x, y := scores[a], scores[b]; {
 		case x != y:
