@@ -61,12 +61,13 @@ type Evidence struct {
 	unsure    bool               // several names on the line may be it
 	made      int                // the line that made the variable under the caret
 	ruled     string             // the rule that it breaks, where the notes name it
+	said      string             // what it says, as said has it
 }
 
 // Gather finds the facts of a symptom in its message, its frames and the
 // source line it stands on.
 func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
-	e := &Evidence{Symptom: s, tree: tree, Source: strings.TrimSpace(tree.Line(s.File, s.Line))}
+	e := &Evidence{Symptom: s, tree: tree, said: said(s), Source: strings.TrimSpace(tree.Line(s.File, s.Line))}
 	imports := map[string]string{} // local name to package
 	for _, imp := range tree.Imports(s.File) {
 		imports[imp.Local] = imp.Package
@@ -308,8 +309,11 @@ var unfit = regexp.MustCompile(`(?i)incompatible types|mismatched types|cannot (
 // the last one before it.
 func (e *Evidence) called(uses []source.Use) {
 	s := e.Symptom
+	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" {
+		return
+	}
 	held := unfit.MatchString(s.Message) // of a call only where an argument is meant
-	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" || !held && !arity.MatchString(s.Message) {
+	if !held && !arity.MatchString(s.Message) {
 		return
 	}
 	text := e.tree.Line(s.File, s.Line)

@@ -190,7 +190,7 @@ func strongest(e *Evidence) (string, Because) {
 	}
 	if t := e.about; t.Name != "" {
 		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: 0.6}
-		if text := said(s); text != "" {
+		if text := e.said; text != "" {
 			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: 0.9}
 		}
 		if e.place != nil && selfSaid(s.Message) {

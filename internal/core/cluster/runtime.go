@@ -117,7 +117,7 @@ func (g *grouping) warned() {
 		}
 	}
 	for i, e := range g.evidence {
-		if e.Symptom.Kind != symptom.TestFailure || e.Fact(FactMissing) != nil || said(e.Symptom) != "" {
+		if e.Symptom.Kind != symptom.TestFailure || e.Fact(FactMissing) != nil || e.said != "" {
 			continue
 		}
 		for _, f := range e.Symptom.Frames {
@@ -150,7 +150,7 @@ func (g *grouping) hubs() {
 		}
 	}
 	for i, e := range g.evidence {
-		if text := said(e.Symptom); text != "" && thrower(i) && len(files[g.key[i]]) >= hubFiles {
+		if text := e.said; text != "" && thrower(i) && len(files[g.key[i]]) >= hubFiles {
 			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|") + "|" + wording(text)
 		}
 	}
@@ -284,7 +284,7 @@ func (g *grouping) routed() {
 	free := func(i int) bool {
 		e := g.evidence[i]
 		thrown := e.Symptom.Code != "" && e.Symptom.Named(symptom.Expected) == ""
-		return !thrown && said(e.Symptom) == "" && e.Fact(FactMissing) == nil && e.Fact(FactModule) == nil && e.Fact(FactOption) == nil
+		return !thrown && e.said == "" && e.Fact(FactMissing) == nil && e.Fact(FactModule) == nil && e.Fact(FactOption) == nil
 	}
 	crashed := map[string][]int{} // by the file of the innermost own frame
 	for i, e := range g.evidence {

@@ -89,7 +89,7 @@ func (g *grouping) sayings() {
 		}
 	}
 	for i, e := range g.evidence {
-		text := said(e.Symptom)
+		text := e.said
 		if text == "" {
 			continue
 		}
@@ -100,8 +100,10 @@ func (g *grouping) sayings() {
 		}
 	}
 	for i, e := range g.evidence {
-		rest := specific(e.Symptom)
-		for found := rest != "" && first[exact(rest)] == i; found; {
+		if e.said == "" || first[e.said] != i {
+			continue
+		}
+		for rest, found := specific(e.Symptom), true; found; {
 			if _, rest, found = strings.Cut(rest, ": "); !found || len(strings.Fields(rest)) < fewestSaid {
 				break
 			}

@@ -40,7 +40,7 @@ func (g *grouping) suites() {
 		for gap := 1; gap <= widestGap && !stopped && s.Test == s.File && s.Test != "" && len(s.At) > 0; gap++ {
 			of, stopped = above[symptom.At{Input: s.At[0].Input, Line: s.At[0].Line - gap}]
 		}
-		if stopped && said(s) == "" {
+		if stopped && e.said == "" {
 			g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: 0.8}, true)
 		}
 		for suite := s.Test; calledOff.MatchString(s.Message) && strings.Contains(suite, suiteMark); {

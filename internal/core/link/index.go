@@ -344,7 +344,10 @@ func (x *Index) spell(word string) {
 
 // LastPart is a name without its qualifiers; a path stands as a whole.
 func LastPart(name string) string {
-	name = strings.Trim(arity.ReplaceAllString(name, ""), "{}<>()[]$%&*'\"`=?! ")
+	if strings.Contains(name, "/") {
+		name = arity.ReplaceAllString(name, "")
+	}
+	name = strings.Trim(name, "{}<>()[]$%&*'\"`=?! ")
 	if strings.Contains(name, "/") {
 		return name
 	}

@@ -125,10 +125,8 @@ func newQuery(c *cluster.Cause) *query {
 		weigh(q.words, message, 0.8)
 		weigh(q.said, message, 1)
 		q.called(m)
-		for _, s := range signs.FindAllStringSubmatch(m.Symptom.Message, 4) {
-			for _, w := range signNames[s[1]+s[2]] {
-				q.words[w], q.said[w] = math.Max(q.words[w], 0.8), 1
-			}
+		for _, w := range signWords(m.Symptom.Message) {
+			q.words[w], q.said[w] = math.Max(q.words[w], 0.8), 1
 		}
 		for _, p := range phrasesOf(message) {
 			q.phrases[p] = true
@@ -234,6 +232,18 @@ var (
 		"[": wordsOf("square bracket"), "]": wordsOf("square bracket"), "{": wordsOf("brace curly"), "}": wordsOf("brace curly"), "%": wordsOf("percent"), "$": wordsOf("dollar"), "/": wordsOf("slash"), "\\": wordsOf("backslash"), "~": wordsOf("tilde"), "^": wordsOf("caret"),
 	}
 )
+
+// signWords are the names of the signs that a message is about.
+func signWords(message string) []string {
+	if !strings.ContainsAny(message, "'\"`‘“") && !strings.Contains(message, "nexpected ") {
+		return nil
+	}
+	var list []string
+	for _, s := range signs.FindAllStringSubmatch(message, 4) {
+		list = append(list, signNames[s[1]+s[2]]...)
+	}
+	return list
+}
 
 // weigh takes the words of a text into those of a query: of a name that is made of several,
 // the whole counts, and its parts less, since an entry that has it has them too.

@@ -32,5 +32,8 @@ var majorSuffix = regexp.MustCompile(`(/v\d+|\.v\d+)(/|$)`)
 
 // Family is a package without the major version in its name.
 func Family(pkg string) string {
+	if !strings.Contains(pkg, "/v") && !strings.Contains(pkg, ".v") {
+		return strings.TrimSuffix(pkg, "/")
+	}
 	return strings.TrimSuffix(majorSuffix.ReplaceAllString(pkg, "$2"), "/")
 }

@@ -64,12 +64,17 @@ func Draw(c Case) Drawing {
 	symptoms = append(symptoms, lost(c)...)
 
 	explaining := candidates(c)
+	var index *link.Index
+	var work guard.Group
+	work.Go(func() { index = link.NewIndex(explaining) })
 	ctx := knowledge(c, explaining)
 	evidence := make([]*cluster.Evidence, len(symptoms))
 	for i := range symptoms {
 		evidence[i] = gather(&symptoms[i], trees[symptoms[i].ID], ctx)
 	}
-	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: cluster.Group(evidence, ctx), Index: link.NewIndex(explaining)}
+	groups := cluster.Group(evidence, ctx)
+	work.Wait()
+	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: groups, Index: index}
 }
 
 // gather is cluster.Gather, which names the symptom where it panics.
