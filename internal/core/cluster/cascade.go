@@ -346,6 +346,9 @@ func (g *grouping) unreached() {
 	}
 }
 
+// noFile are the words for a file that is not there.
+var noFile = regexp.MustCompile(`(?i)\bENOENT\b|no such file or directory|file not found|FileNotFoundError|NoSuchFileException|cannot find (?:module|file|path) ['"]?[./]`)
+
 // refused are the words for a program that nobody answers at.
 var refused = regexp.MustCompile(`(?i)ECONNREFUSED|ECONNRESET|ERR_CONNECTION|connection (was )?refused|actively refused|could not connect|cannot connect|failed to connect|fetch failed|connect: no such file|max retries exceeded|server is not running|connection to server .* failed`)
 

@@ -344,6 +344,17 @@ func (c *Cause) Misses() string {
 	return ""
 }
 
+// Absent reports whether all that the cause says is that a file or a connection is
+// not there.
+func (c *Cause) Absent() bool {
+	for _, m := range c.Members {
+		if !m.Follower && !refused.MatchString(m.Symptom.Message) && !noFile.MatchString(m.Symptom.Message) {
+			return false
+		}
+	}
+	return true
+}
+
 // Rule is the rule that the cause breaks, where the notes name it, or "".
 func (c *Cause) Rule() string { return c.Members[0].ruled }
 

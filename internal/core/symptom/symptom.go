@@ -142,6 +142,10 @@ const (
 	ByGuess   Basis = "guess"   // a word of severity, and nothing else
 )
 
+// Unsaid reports whether the symptom stands for a check that failed and of which
+// nothing was read.
+func (s *Symptom) Unsaid() bool { return s.Basis == ByVerdict && s.Test == "" }
+
 // Named returns the first name with the role, or "".
 func (s *Symptom) Named(role Role) string {
 	for _, r := range s.Refs {

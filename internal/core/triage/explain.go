@@ -22,17 +22,21 @@ type explained struct {
 	id     string // once it is numbered
 	links  []link.Link
 	reason string
+	after  string // what failed unread and comes first, where this only misses what that may have made
 }
 
 // explain links the causes, and joins those that one change explains: likely,
 // and because both name the same broken thing in it.
 func explain(groups []cluster.Cause, index *link.Index) []explained {
-	links := linked(groups, index)
+	links, unread := linked(groups, index), unread(groups)
 	list := make([]explained, 0, len(groups))
 	first := map[string]int{} // change to the cause that it explains
 	grown := map[int]bool{}
 	for n, g := range groups {
 		e := explained{Cause: g, links: links[n]}
+		if unread != "" && !g.Known && g.Absent() {
+			e.links, e.after = nil, unread
+		}
 		if l := link.Explanation(e.links); l != nil && l.Strong && !g.Known {
 			id := l.Change.ID
 			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g, l.Change) {
@@ -49,6 +53,18 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 		list[at].links = index.Links(&list[at].Cause)
 	}
 	return list
+}
+
+// unread is what a failing check says of which nothing was read, or "".
+func unread(groups []cluster.Cause) string {
+	for i := range groups {
+		for _, m := range groups[i].Members {
+			if m.Symptom.State == symptom.New && m.Symptom.Unsaid() {
+				return m.Symptom.Message
+			}
+		}
+	}
+	return ""
 }
 
 // linked finds the links of every cause, side by side.

@@ -51,7 +51,7 @@ func steps(e *explained) []Step {
 		list = append(list, Step{Kind: StepPlaces, Text: text, Places: files})
 	}
 	if change == nil && !e.Known {
-		text := unexplained(e.links)
+		text := unexplained(e)
 		if about := e.About(); about != "" {
 			text += fmt.Sprintf(" Look at what %s does in the new version.", about)
 		}
@@ -60,10 +60,13 @@ func steps(e *explained) []Step {
 	return list
 }
 
-// unexplained says why no entry is shown as the explanation; links are the
-// possible ones, best first.
-func unexplained(links []link.Link) string {
+// unexplained says why no entry is shown as the explanation: of the possible ones,
+// best first, none is near enough.
+func unexplained(e *explained) string {
+	links := e.links
 	switch {
+	case e.after != "":
+		return fmt.Sprintf("%s: look there first, this misses what it may not have made or started.", e.after)
 	case len(links) == 0:
 		return "Nothing in the notes names this."
 	case len(links) > 1 && links[1].Score > rival*links[0].Score:
