@@ -84,7 +84,7 @@ func TestStoryIsWhole(t *testing.T) {
 	if kinds[api.NewDecisionKindFix] < 10 || kinds[api.NewDecisionKindAccept] != 2 || kinds[api.NewDecisionKindDefer] != 1 || confirmed < 1 || merged != 1 || legs != 1 || debts != 1 || words != 1 {
 		t.Errorf("the story decides %v and confirms %d links, merges %d causes; %d legs begin, %d debts and %d words", kinds, confirmed, merged, legs, debts, words)
 	}
-	if n := len(Story); n != 4 || len(Story[n-1].Stages) != 1 {
+	if n := len(Story); n != 5 || len(Story[n-1].Stages) != 1 {
 		t.Errorf("there are %d upgrades, and the last has %d stages", n, len(Story[n-1].Stages))
 	}
 }

@@ -234,3 +234,50 @@ ok 1 - ask for a ticket
 ok 2 - switch the desk off and on again
 ok 3 - look at the wall
 TAP
+
+# Orchard Cellar, which is written in C, gets another compiler and another library at once.
+cd "$work/cellar"
+git init -q -b main
+clock=$(date -u -d "2031-11-03 07:30" +%s)
+parts() { # parts COMPILER LIBRARY: installs these versions
+    rm -rf "$work/millstone" deps
+    mkdir deps
+    cp -r "$work/millstone-${1%%.*}" "$work/millstone"
+    cp -r "$work/coldchain-${2%%.*}" deps/coldchain
+    versions() { printf '"gcc":"%s","millstone":"%s","coldchain":"%s"' "$(gcc -dumpfullversion)" "$compiler" "$library"; }
+    compiler=$1 library=$2
+}
+
+cellar() { # cellar NAME SUBJECT: commits the tree and records every check on it
+    out=$here/recordings/millstone-8/$1
+    mkdir -p "$out"
+    git add -A
+    GIT_AUTHOR_DATE=$(stamp) GIT_COMMITTER_DATE=$(stamp) git commit -q --allow-empty -m "$2"
+    echo "millstone-8/$1: $2"
+    rm -rf out
+    check build make -k -s
+    check headers make -s headers
+    check test make -k -s test
+    check watch make -k -s watch
+    git archive --format=zip -o "$out/source.zip" HEAD
+    clock=$((clock + 5400))
+}
+
+parts 7.4.0 2.3.0
+cellar 00-baseline "The cold stores and their probes"
+parts 8.0.0 3.0.0
+cellar 01-bump "Move to Millstone C 8 and coldchain 3"
+sed -i 's/ -fbrief-labels//' Makefile
+cellar 02-option "Labels are always brief"
+sed -i 's/^int days_kept.*/&\nint round_up(double celsius);\nint note_probe(int store, double celsius);\nint too_warm(double celsius);/' include/cellar.h
+sed -i 's/char \*label = since;/int label = since != 0;/; s/^static day/static int day/; 1i #include <string.h>' src/days.c
+sed -i 's/long crates/int crates/' src/ledger.c
+sed -i 's/^note_probe/int note_probe/' src/note.c
+sed -i 's/"cellar.h"/"ledger.h"/; s/coldchain_label/coldchain_name/; s/p->celsius/coldchain_read(p, 100)/' src/print.c
+sed -i 's/coldchain_open/coldchain_attach/; s/coldchain_read(&probe)/coldchain_read(\&probe, 100)/; s/probe\.celsius/stores[i].warmest/' src/probe.c
+sed -i 's/COLDCHAIN_WARM/COLDCHAIN_ABOVE/' src/state.c
+cellar 03-declared "Every function has a declaration; follow coldchain 3"
+sed -i 's/^int alarm_level/extern &/; s/^int last_store/extern &/' include/cellar.h
+sed -i 's/^#include "cellar.h"/&\n\nint alarm_level;/' src/alarm.c
+sed -i 's/^#include "cellar.h"/&\n\nint last_store;/' src/probe.c
+cellar 04-linked "One place for each variable"

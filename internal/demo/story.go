@@ -7,12 +7,15 @@ const (
 	steelyard = "orchardworks.example/steelyard"
 	binlabel  = "@orchardworks/binlabel"
 	ticket    = "orchardworks.example/ticket"
+	millstone = "millstone"
+	coldchain = "coldchain"
 )
 
 // The made-up projects.
 const (
 	ledger = "orchard-ledger"
 	desk   = "orchard-desk"
+	cellar = "orchard-cellar"
 )
 
 func fix(about, reason string) Act {
@@ -20,7 +23,8 @@ func fix(about, reason string) Act {
 }
 
 // Story is the upgrades of the co-operative: two to their ends, of which one
-// goes in two legs, one in the middle, and one that has only just begun.
+// goes in two legs, two in the middle, of which one is of a compiler with long
+// notes, and one that has only just begun.
 var Story = []Upgrade{
 	{
 		Folder: "ticket-2", Project: desk, Name: "ticket 2",
@@ -77,6 +81,18 @@ var Story = []Upgrade{
 			{Folder: "00-baseline"},
 			{Folder: "01-bump", Decisions: []Act{{About: "Parameter 'printer'", Into: "listPrinters", Reason: "its type is lost with the name that is gone"}}},
 			{Folder: "02-printers", Claims: []Act{fix("listPrinters", "the front waits for its printers")}},
+		},
+	},
+	{
+		Folder: "millstone-8", Project: cellar, Name: "millstone 8 and coldchain 3",
+		Moves: []api.Move{{Package: millstone, From: "7.4.0", To: "8.0.0"}, {Package: coldchain, From: "2.3.0", To: "3.0.0"}},
+		Notes: []Document{{millstone, "millstone.md"}, {coldchain, "coldchain.md"}},
+		Stages: []Stage{
+			{Folder: "00-baseline"},
+			{Folder: "01-bump"},
+			{Folder: "02-option", Claims: []Act{fix("-fbrief-labels", "labels are always brief")}},
+			{Folder: "03-declared"},
+			{Folder: "04-linked"},
 		},
 	},
 	{

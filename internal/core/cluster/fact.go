@@ -73,6 +73,9 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 		imports[imp.Local] = imp.Package
 	}
 	e.named(imports, ctx)
+	if f := e.Fact(FactMissing); f != nil && (ctx.Names[f.Name] || f.Package != "" && len(ctx.Subjects) > 0 && ctx.moved(f.Package)) {
+		e.ruled = "" // the name says more
+	}
 	e.called(foreignUses(tree, s.File, s.Line, ctx))
 	e.thrown(ctx)
 	e.quoted(ctx)

@@ -323,19 +323,26 @@ func (c *Cause) Join(other Cause, reason Because) {
 }
 
 // arrange puts what stands by itself before what follows, the earliest phase
-// first: the first member is the root.
+// first, and of one phase errors before what only warns: the first member is the root.
 func (c *Cause) arrange() {
 	sort.SliceStable(c.Members, func(a, b int) bool {
 		x, y := c.Members[a], c.Members[b]
 		if x.Follower != y.Follower {
 			return !x.Follower
 		}
-		return x.Symptom.Phase.Order() < y.Symptom.Phase.Order()
+		if p, q := x.Symptom.Phase.Order(), y.Symptom.Phase.Order(); p != q {
+			return p < q
+		}
+		warns := func(s *symptom.Symptom) bool { return s.Kind == symptom.Warning || s.Kind == symptom.Deprecation }
+		return !warns(x.Symptom) && warns(y.Symptom)
 	})
 }
 
 // Misses is the name whose absence holds the cause together, or "".
 func (c *Cause) Misses() string {
+	if c.Rule() != "" {
+		return ""
+	}
 	for _, m := range c.Members {
 		if f := m.Fact(FactMissing); f != nil && !m.Follower {
 			return f.Name

@@ -14,7 +14,7 @@ func (c *Cause) Title() string {
 	switch fact := root.deciding(); {
 	case s.Phase == symptom.PhaseParse && s.File != "":
 		return s.File + " cannot be parsed"
-	case fact == nil:
+	case fact == nil, root.ruled != "" && fact.What == FactMissing:
 	case fact.What == FactModule:
 		return fmt.Sprintf("%s cannot be resolved", fact.Name)
 	case fact.What == FactMissing && s.Kind == symptom.Deprecation:

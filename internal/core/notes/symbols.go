@@ -203,6 +203,9 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 			side = Either
 		}
 		if m := commandFlag.FindStringSubmatch(code); m != nil {
+			if warning := warningFlag.FindStringSubmatch(code); warning != nil {
+				add("-W"+warning[1], side, 1)
+			}
 			add(m[1], side, 1)
 			continue
 		}
@@ -401,6 +404,10 @@ func ownerOf(name string) string {
 	}
 	return ""
 }
+
+// warningFlag is a flag of GNU compilers that turns the warning behind it off, or
+// makes an error of it or none.
+var warningFlag = regexp.MustCompile(`^-W(?:no-error=|error=|no-)([a-z][\w+-]*)(?:=\S*)?$`)
 
 // commandFlag is an option of a command, whose value is no name: "--lid=loose",
 // "-Wlid-open", "/W4".

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"regexp"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -16,6 +17,7 @@ import (
 //	   12 |   lid = 3;                     excerpt
 //	      |   ^~~
 //	shelf.c:12:9: note: …                folded into its diagnostic
+//	gcc: error: unrecognized command-line option '-flid'     of the driver itself
 type gnu struct {
 	open *symptom.Symptom
 	file string // of the last diagnostic
@@ -145,6 +147,17 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 		return symptom.Symptom{}, false
 	}
 	p, ok := placeColon(text)
+	if m := driver.FindStringSubmatch(text); !ok && m != nil {
+		s := symptom.Symptom{Kind: symptom.Error, Level: "error", Phase: symptom.PhaseConfigure, Tool: "cc", Message: m[2]}
+		if m[1] == "warning" {
+			s.Kind, s.Level = symptom.Warning, "warning"
+		}
+		s.Message, s.Code = splitFlag(s.Message)
+		if option := refusedOption.FindStringSubmatch(s.Message); option != nil {
+			s.Refs = refs{ref(symptom.Option, option[1])}
+		}
+		return s, true
+	}
 	if !ok || !strings.HasPrefix(p.rest, ": ") || extension(p.file, ".java", ".scala", ".kt", ".rb") { // these have readers of their own
 		return symptom.Symptom{}, false
 	}
@@ -169,6 +182,13 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 	}
 	return symptom.Symptom{}, false
 }
+
+// driver is what a compiler's driver says itself, and refusedOption an option that
+// it does not know.
+var (
+	driver        = regexp.MustCompile(`^(?:[\w.+/-]*[/-])?(?:gcc|g\+\+|clang|clang\+\+|cc|c\+\+|cc1|cc1plus|gfortran)(?:-[\d.]+)?: (error|fatal error|warning): (.+)$`)
+	refusedOption = regexp.MustCompile("(?:unrecognized (?:command[- ]line )?option|unknown argument:|unsupported option|unknown warning option) [‘'`\"](-[^’'`\"]+)[’'`\"]")
+)
 
 // toolOf names the compiler of a source file by its extension.
 func toolOf(file string) string {

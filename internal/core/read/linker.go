@@ -35,7 +35,11 @@ func linkerHead(text string) (symptom.Symptom, bool) {
 			if j := strings.IndexByte(rest[i+len(form):], '`'); j == 0 {
 				name = before(rest[i+len(form)+1:], "'")
 			}
-			s.Refs = refs{ref(symptom.Missing, before(name, "("))}
+			if strings.HasPrefix(form, "multiple") { // it is there, and more than once
+				s.Message, s.Detail = before(s.Message, ";"), strings.TrimSpace(behind(s.Message, ";"))
+			} else {
+				s.Refs = refs{ref(symptom.Missing, before(name, "("))}
+			}
 			if p, ok := placeColon(rest); ok {
 				s.File, s.Line = p.file, p.line
 			} else if file, _, ok := strings.Cut(rest, ":("); ok && fileLike(file) {

@@ -117,12 +117,18 @@ func places(e *explained) []string {
 // doing are the words with which notes tell what to do.
 var doing = regexp.MustCompile(`(?i)\b(use|call|calls|instead|pass|write|replace|enable|add|set|assign|make|wrap|import|switch|take its place|takes its place|in favou?r of|rename)\b`)
 
+// ordering is the beginning of a sentence that tells what to do.
+var ordering = regexp.MustCompile(`^\W*(?:(?i:please|instead),? |You (?:can|must|should|have to|need to) )?(?i:use|call|pass|write|replace|enable|add|set|assign|make|wrap|import|switch|rename|include|declare|define|say|take|remove|change|move|update|run|install|give|convert|cast|drop|delete|choose)\b`)
+
 // instruction is the sentence of an entry that tells what to do, or "".
 func instruction(c *notes.Change) string {
 	text := strings.Join(strings.Fields(strings.ReplaceAll(c.Text, "\n", " ")), " ")
-	for _, sentence := range sentences(text) {
-		if doing.MatchString(sentence) && len(sentence) < 300 {
-			return sentence
+	list := sentences(text)
+	for _, tells := range []*regexp.Regexp{ordering, doing} {
+		for n, sentence := range list {
+			if tells.MatchString(sentence) && len(sentence) < 300 && (n > 0 || tells == doing) { // the first says what was done
+				return sentence
+			}
 		}
 	}
 	switch c.Kind { // what such an entry says is what to do
