@@ -201,6 +201,47 @@ func TestGroup(t *testing.T) {
 	}
 }
 
+// TestRuledOrNamed holds that a flag that the notes name is the cause of what breaks
+// by it, unless the notes name what is missing there.
+func TestRuledOrNamed(t *testing.T) {
+	const log = "a.c:3:1: error: implicit declaration of function 'shut' [-Werror=implicit-function-declaration]\n" +
+		"b.c:3:1: error: implicit declaration of function 'fill' [-Werror=implicit-function-declaration]\n" +
+		"c.c:3:1: error: implicit declaration of function 'jar_open' [-Werror=implicit-function-declaration]\n"
+	for _, test := range []struct {
+		names []string
+		want  string
+	}{
+		{nil, "removed | fill no longer exists: implicit declaration of function 'fill'\nremoved | jar_open no longer exists: implicit declaration of function 'jar_open'\nremoved | shut no longer exists: implicit declaration of function 'shut'"},
+		{[]string{"-Wimplicit-function-declaration"}, "removed | implicit declaration of function 'shut': implicit declaration of function 'fill'; implicit declaration of function 'jar_open'; implicit declaration of function 'shut'"},
+		{[]string{"-Wimplicit-function-declaration", "jar_open"}, "removed | implicit declaration of function 'shut': implicit declaration of function 'fill'; implicit declaration of function 'shut'\nremoved | jar_open no longer exists: implicit declaration of function 'jar_open'"},
+	} {
+		ctx := &Context{Names: map[string]bool{}}
+		for _, name := range test.names {
+			ctx.Names[name] = true
+		}
+		if got := groups(Group(gather(t, log, nil, ctx), ctx)); got != test.want {
+			t.Errorf("with %v\n%s\nwant\n%s", test.names, got, test.want)
+		}
+	}
+}
+
+// TestSyntax holds that a word that the language took for itself is what a complaint
+// about no name is about.
+func TestSyntax(t *testing.T) {
+	for _, test := range []struct{ message, want string }{
+		{"shelf.c:2:16: error: expected identifier", "false"}, {"shelf.c:2:16: error: jars are round", ""},
+	} {
+		e := gather(t, test.message+"\n", fstest.MapFS{"shelf.c": {Data: []byte("\ntypedef enum { false, true } flag;\n")}}, &Context{})[0]
+		got := ""
+		if f := e.Fact(FactAbout); f != nil {
+			got = f.Name
+		}
+		if got != test.want {
+			t.Errorf("%q is about %q, want %q", test.message, got, test.want)
+		}
+	}
+}
+
 // TestGroupKeepsKnownApart holds that what was there before is never mixed
 // with what is new, and that absent symptoms belong to no cause.
 func TestGroupKeepsKnownApart(t *testing.T) {

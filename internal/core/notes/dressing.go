@@ -34,6 +34,7 @@ var (
 
 	leadingHash   = regexp.MustCompile(`^(?:` + hash + `)\s*(?:[:–—-]\s*)?\s`)
 	leadingIssue  = regexp.MustCompile(`^(?:(?:Issue|Bug|PR|Pull request)s? )?` + ticket + `(?:(?:, | and | & |/)` + ticket + `)*(?::| [-–—])\s+`)
+	standard      = regexp.MustCompile(`^(?:UTF|ISO|IEC|IEEE|RFC|SHA|CVE|ECMA)-\d`) // which is written like a key
 	leadingThanks = regexp.MustCompile(`^(?i:thanks,?\s+)` + person + `[!:,.]?\s+`)
 	leadingTag    = regexp.MustCompile(`^\[([A-Za-z][\w ./-]{1,30})\]\s+`)
 	leadingBold   = regexp.MustCompile(`^(?:\*\*|__)([\w@][\w@ ./,-]{0,40})(?::(?:\*\*|__)|(?:\*\*|__):)\s+`)
@@ -174,7 +175,7 @@ func (d *dressing) lead(text string) string {
 		}
 	}
 	if c := text[0]; c == '#' || c == '[' || 'A' <= c && c <= 'Z' {
-		if m := leadingIssue.FindString(text); m != "" && len(m) < len(text) {
+		if m := leadingIssue.FindString(text); m != "" && len(m) < len(text) && !standard.MatchString(m) {
 			return text[len(m):]
 		}
 	}

@@ -149,6 +149,57 @@ func TestEntries(t *testing.T) {
 	}
 }
 
+// TestSections holds that an entry that orders a removal is one under new features
+// as well, and that the number of an issue in front of it is none of its words.
+func TestSections(t *testing.T) {
+	for _, test := range []struct {
+		heading, entry, title string
+		kind                  Kind
+	}{
+		{"Features", "remove old lids", "remove old lids", Removed},
+		{"Features", "Delete the lids that nobody used", "Delete the lids that nobody used", Removed},
+		{"Features", "deprecate `Lid`", "deprecate Lid", Deprecated},
+		{"Features", "removal of lids can be watched", "removal of lids can be watched", Added},
+		{"Fixed", "Remove a crash when lids are open", "Remove a crash when lids are open", Fixed},
+		{"Changed", "JAR-12: Lids are round", "Lids are round", Behaviour},
+		{"Changed", "JAR-12, JAR-13: Lids are round", "Lids are round", Behaviour},
+		{"Changed", "Issue #31: Lids are round", "Lids are round", Behaviour},
+		{"Changed", "#31: Lids are round", "Lids are round", Behaviour},
+		{"Changed", "[#31](https://jar.example/31): Lids are round", "Lids are round", Behaviour},
+		{"Changed", "UTF-8: names of lids are", "UTF-8: names of lids are", Behaviour},
+	} {
+		changes := Read("x.md", "p", []byte("## 5.0.0\n\n### "+test.heading+"\n\n- "+test.entry+"\n"))
+		if len(changes) != 1 || changes[0].Title != test.title || changes[0].Kind != test.kind {
+			t.Errorf("%q under %q: %+v", test.entry, test.heading, changes)
+		}
+	}
+}
+
+// TestSides holds on which side of a change a name stands for the words around it.
+func TestSides(t *testing.T) {
+	for _, test := range []struct{ entry, name, want string }{
+		{"The selector was removed, use `map` instead", "map", "new 1"},
+		{"Selectors are gone in favour of `map` and `pick`", "pick", "new 1"},
+		{"To use `map` with lids, open them", "map", "either 1"},
+		{"You can no longer use `map`", "map", "either 1"},
+		{"`fill(lid)` becomes `lid.pipe(map)`", "pipe", "new 1"},
+		{"`res.send(status, body)` is refused", "body", "either 0.5"},
+		{"`open({ lid: true })` is refused", "lid", "either 1"},
+		{"`-Wno-error=lid-size` makes a warning of it", "-Wlid-size", "either 1"},
+		{"`-Wno-lid-size` turns it off", "-Wlid-size", "either 1"},
+	} {
+		got := "none"
+		for _, s := range Read("x.md", "p", []byte("## 5.0.0\n\n- "+test.entry+".\n"))[0].Symbols {
+			if s.Name == test.name || LastPart(s.Name) == test.name {
+				got = fmt.Sprintf("%s %v", s.Side, s.Weight)
+			}
+		}
+		if got != test.want {
+			t.Errorf("%s in %q is %s, want %s", test.name, test.entry, got, test.want)
+		}
+	}
+}
+
 // TestHeadingDecides holds that the heading above an entry tells its kind
 // where its words do not.
 func TestHeadingDecides(t *testing.T) {

@@ -35,3 +35,20 @@ func TestUnreadComesFirst(t *testing.T) {
 		}
 	}
 }
+
+// TestInstruction holds which sentence of an entry tells what to do.
+func TestInstruction(t *testing.T) {
+	for entry, want := range map[string]string{
+		"A call of a lid is an error. Include the header that declares it. It was a warning.": "Include the header that declares it.",
+		"The lid is round. You must pass a jar now; `Fill` is slow.":                          "You must pass a jar now;",
+		"`Lid` was removed in favour of `Cap`. It was slow.":                                  "Lid was removed in favour of Cap.",
+		"Please use jars. The lid is round. Open the jar by hand.":                            "Please use jars.",
+		"The lid was removed.": "The lid was removed",
+		"The lid is round.":    "",
+	} {
+		c := notes.Read("x.md", "p", []byte("## 5.0.0\n\n- "+entry+"\n"))[0]
+		if got := instruction(&c); got != want {
+			t.Errorf("%q: %q, want %q", entry, got, want)
+		}
+	}
+}
