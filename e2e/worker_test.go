@@ -197,7 +197,7 @@ func TestDemoCommand(t *testing.T) {
 	}
 	defer other.Close()
 	var upgrades, runs int
-	if err := other.QueryRow(`SELECT (SELECT count(*) FROM upgrade), (SELECT count(*) FROM run)`).Scan(&upgrades, &runs); err != nil || upgrades != 4 || runs < 20 {
+	if err := other.QueryRow(`SELECT (SELECT count(*) FROM upgrade), (SELECT count(*) FROM run)`).Scan(&upgrades, &runs); err != nil || upgrades != 5 || runs < 20 {
 		t.Errorf("there are %d upgrades with %d runs (%v)", upgrades, runs, err)
 	}
 }

@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# record.sh: builds Orchard Ledger's git history stage by stage and records every check of every stage with the real Go
-# compiler and the real tsc, into recordings/. Run it again when the project, a library or a stage changed:
+# record.sh: builds the projects' git histories stage by stage and records every check of every stage with the real Go
+# compiler, the real tsc and the real gcc, into recordings/. Run it again when the project, a library or a stage changed:
 #
 #     bash internal/demo/record.sh        (after make build: it uses the console's tsc)
 set -euo pipefail

@@ -92,6 +92,8 @@ func numbers(expected, actual string) []string {
 		return []string{"decimal", "zeros", "trailing", "scale", "digits", "decimals", "precision"}
 	case decimals(expected) != decimals(actual) && math.Abs(x-y) <= 0.51*math.Pow10(-min(decimals(expected), decimals(actual))):
 		return []string{"decimal", "decimals", "digit", "digits", "place", "places", "precision", "round", "rounded", "rounding"}
+	case slices.Contains([]float64{1 << 8, 1 << 16, 1 << 32}, math.Abs(x-y)): // one of them does not fit
+		return []string{"unsigned", "signed", "sign", "overflow", "overflows", "wrap", "wraps", "bits", "negative"}
 	case x == -y:
 		return []string{"sign", "negative", "positive"}
 	case decimals(expected) > 0 && math.Abs(x-y) < 1.5*math.Pow10(-decimals(expected)):

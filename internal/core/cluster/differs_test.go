@@ -28,6 +28,7 @@ func TestDiffers(t *testing.T) {
 		{"Expected: \"1\\u00a0kg\"\nReceived: \"1 kg\"", "space"},
 		{"+ 'rye-bread'\n- 'rye_bread'", "underscore"},
 		{"line 2: expected \"Anna 5.13\", got \"Anna 5.12\"", "rounding"},
+		{"left: 253\n right: -3", "unsigned"},
 		{"it broke", ""},
 	} {
 		s := symptom.Symptom{Message: strings.Split(test.message, "\n")[0], Detail: test.message + " \n"}

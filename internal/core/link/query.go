@@ -136,7 +136,7 @@ func newQuery(c *cluster.Cause) *query {
 				q.words[w] = math.Max(q.words[w], 0.8)
 			}
 		}
-		weigh(q.words, m.Symptom.Test, 0.5)
+		weigh(q.words, m.Symptom.Test, 0.8)
 		weigh(q.tests, m.Symptom.Test, 1)
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
