@@ -21,16 +21,16 @@ type query struct {
 	words     map[string]float64
 	said      map[string]float64         // words of the messages
 	arguments map[string]map[string]bool // function to the types with which messages name or call it
-	phrases   map[phrase]bool
-	tests     map[string]float64 // words of the failed tests' names
+	phrases   []phrase                   // of the messages, each once
+	tests     map[string]float64         // words of the failed tests' names
 	testWords []string
-	owners    map[string]bool   // what the names are asked of, in small letters
-	parts     map[string]bool   // names of the package on the way to others, in small letters
-	shapes    map[string]string // what stands before a number in a value that no plain text is, with it
-	values    [][2]string       // expected and actual values that are numbers or words
-	differs   map[string]bool   // words for what expected and actual values differ in
-	best      []bestName        // what the cause is about, strongest first
-	lines     []string          // source lines
+	owners    map[string]bool // what the names are asked of, in small letters
+	parts     map[string]bool // names of the package on the way to others, in small letters
+	shapes    []string        // what stands before a number in a value that no plain text is, each once
+	values    [][2]string     // expected and actual values that are numbers or words
+	differs   map[string]bool // words for what expected and actual values differ in
+	best      []bestName      // what the cause is about, strongest first
+	lines     []string        // source lines
 	lineNames []map[string]bool
 	families  map[string]bool // package of changes: is it the cause's
 }
@@ -70,11 +70,14 @@ var shapeOf = regexp.MustCompile(`[A-Za-z_][\w.]*[.\d_]\w*\(|<[A-Z]\w+[ :(]`)
 // texts are the quoted texts on a line: queries, patterns, settings.
 var texts = regexp.MustCompile("\"[^\"]+\"|'[^']+'|`[^`]+`")
 
-// mostLines bounds how much of a large cause is read.
-const mostLines = 40
+// How much of a large cause is read.
+const (
+	mostLines   = 40
+	mostPhrases = 200
+)
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, phrases: map[phrase]bool{}, parts: map[string]bool{}, shapes: map[string]string{}}
+	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, parts: map[string]bool{}}
 	seen := map[string]bool{}
 	independent, speaks := 0, c.Speaks()
 	for i := range c.Members {
@@ -129,7 +132,9 @@ func newQuery(c *cluster.Cause) *query {
 			q.words[w], q.said[w] = math.Max(q.words[w], 0.8), 1
 		}
 		for _, p := range phrasesOf(message) {
-			q.phrases[p] = true
+			if !slices.Contains(q.phrases, p) && len(q.phrases) < mostPhrases {
+				q.phrases = append(q.phrases, p)
+			}
 		}
 		if m.Fact(cluster.FactShape) != nil || shape.MatchString(m.Symptom.Message) {
 			for _, w := range shapeWords {
@@ -145,7 +150,9 @@ func newQuery(c *cluster.Cause) *query {
 			}
 			for _, v := range []string{expected, actual} {
 				for _, shape := range shapeOf.FindAllString(v, 4) {
-					q.shapes[shape] = shape
+					if !slices.Contains(q.shapes, shape) {
+						q.shapes = append(q.shapes, shape)
+					}
 				}
 			}
 			weigh(q.words, expected+" "+actual, 0.5)
