@@ -270,7 +270,7 @@ func (g *grouping) headed(i int, at func(file string, line int) []int) (int, str
 			}
 		}
 		// A type without a name: new Jar() {
-		if n := opener(e.tree, e.Symptom.File, e.Symptom.Line); n > 0 {
+		if n := opener(e.tree, e.Symptom.File, e.Symptom.Line, "{"); n > 0 {
 			for _, j := range at(e.Symptom.File, n) {
 				if j != i && g.find(j) != g.find(i) {
 					return j, strings.TrimSpace(e.tree.Line(e.Symptom.File, n))
@@ -297,14 +297,14 @@ func (g *grouping) headed(i int, at func(file string, line int) []int) (int, str
 }
 
 // opener is the line that opens the block in which a line stands, or 0: the
-// nearest one above that is indented less and ends with a bracket.
-func opener(tree *source.Tree, file string, line int) int {
+// nearest one above that is indented less and ends with a bracket of the kind.
+func opener(tree *source.Tree, file string, line int, bracket string) int {
 	indent := func(text string) int { return len(text) - len(strings.TrimLeft(text, " \t")) }
 	depth := indent(tree.Line(file, line))
 	for n := line - 1; n > 0 && depth > 0; n-- {
 		text := tree.Line(file, n)
 		if strings.TrimSpace(text) != "" && indent(text) < depth {
-			if strings.HasSuffix(strings.TrimSpace(text), "{") {
+			if strings.HasSuffix(strings.TrimSpace(text), bracket) {
 				return n
 			}
 			depth = indent(text)

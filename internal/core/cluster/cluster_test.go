@@ -225,6 +225,26 @@ func TestRuledOrNamed(t *testing.T) {
 	}
 }
 
+// TestBased holds that a call of super that no longer fits is one of the base class,
+// and an argument too many one of the call that opens above it.
+func TestBased(t *testing.T) {
+	const lid = "import { Jar } from 'jar';\n\nexport class Lid extends Jar {\n  constructor() {\n    super(1, 2);\n  }\n}\n\nfill(1, 2);\n\nexport const jar = new Jar<string>(\n    (n: string) => n,\n);\n"
+	for _, test := range []struct{ message, want string }{
+		{"lid.ts(5,14): error TS2554: Expected 0-1 arguments, but got 2.", "Jar of jar"},
+		{"lid.ts(9,9): error TS2554: Expected 0-1 arguments, but got 2.", ""},
+		{"lid.ts(12,5): error TS2554: Expected 0-1 arguments, but got 3.", "Jar of jar"},
+		{"lid.ts(5,14): error TS2345: Jars are round.", ""},
+	} {
+		got := ""
+		if f := gather(t, test.message+"\n", fstest.MapFS{"lid.ts": {Data: []byte(lid)}}, &Context{})[0].Fact(FactCallee); f != nil {
+			got = f.Name + " of " + f.Package
+		}
+		if got != test.want {
+			t.Errorf("%q calls %q, want %q", test.message, got, test.want)
+		}
+	}
+}
+
 // TestSyntax holds that a word that the language took for itself is what a complaint
 // about no name is about.
 func TestSyntax(t *testing.T) {

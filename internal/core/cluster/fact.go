@@ -76,7 +76,8 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 	if f := e.Fact(FactMissing); f != nil && (ctx.Names[f.Name] || f.Package != "" && len(ctx.Subjects) > 0 && ctx.moved(f.Package)) {
 		e.ruled = "" // the name says more
 	}
-	e.called(foreignUses(tree, s.File, s.Line, ctx))
+	e.called(ctx)
+	e.based(imports)
 	e.thrown(ctx)
 	e.quoted(ctx)
 	e.askedOf(ctx)
@@ -309,8 +310,8 @@ var unfit = regexp.MustCompile(`(?i)incompatible types|mismatched types|cannot (
 
 // called takes the call that a complaint about arguments or types is about:
 // the innermost call into a package whose arguments hold the column, or else
-// the last one before it.
-func (e *Evidence) called(uses []source.Use) {
+// the last one before it, or the one on a line above whose argument the line is.
+func (e *Evidence) called(ctx *Context) {
 	s := e.Symptom
 	if s.Named(symptom.Callee) != "" || s.Named(symptom.Missing) != "" {
 		return
@@ -322,6 +323,7 @@ func (e *Evidence) called(uses []source.Use) {
 	text := e.tree.Line(s.File, s.Line)
 	var best *source.Use
 	inside := false
+	uses := foreignUses(e.tree, s.File, s.Line, ctx)
 	for i, u := range uses {
 		if !u.Call {
 			continue
@@ -334,10 +336,37 @@ func (e *Evidence) called(uses []source.Use) {
 			best, inside = &uses[i], inside || holds
 		}
 	}
+	if n := opener(e.tree, s.File, s.Line, "("); best == nil && n > 0 {
+		text := e.tree.Line(s.File, n)
+		uses = foreignUses(e.tree, s.File, n, ctx)
+		for i, u := range uses {
+			if u.Call || generic.MatchString(text[u.Column-1+len(u.Name):]) {
+				best = &uses[i]
+			}
+		}
+	}
 	if best != nil {
 		e.add(Fact{What: FactCallee, Name: best.Name, Package: best.Package, Weight: 0.9})
 	}
 }
+
+// generic is a call with types as its parameters, behind the name.
+var generic = regexp.MustCompile(`^<[^()]*>\(`)
+
+// based takes the base class whose constructor a call of super no longer fits.
+func (e *Evidence) based(imports map[string]string) {
+	s := e.Symptom
+	if e.Fact(FactCallee) != nil || !strings.Contains(e.Source, "super(") || !arity.MatchString(s.Message) {
+		return
+	}
+	for _, d := range e.tree.Declarations(s.File) {
+		if base := extends.FindStringSubmatch(e.tree.Line(s.File, d.From)); base != nil && d.Type && d.From <= s.Line && s.Line <= d.End {
+			e.add(Fact{What: FactCallee, Name: base[1][strings.LastIndexByte(base[1], '.')+1:], Package: imports[before(base[1], ".")], Weight: 0.9})
+		}
+	}
+}
+
+var extends = regexp.MustCompile(`\bextends\s+([\w.]+)`)
 
 // bareType is a type without what makes a reference, a pointer or a generic
 // instance of it: Vehicle of &mut Vehicle and of Vehicle<T>.

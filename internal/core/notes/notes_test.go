@@ -184,6 +184,7 @@ func TestSides(t *testing.T) {
 		{"You can no longer use `map`", "map", "either 1"},
 		{"`fill(lid)` becomes `lid.pipe(map)`", "pipe", "new 1"},
 		{"`res.send(status, body)` is refused", "body", "either 0.5"},
+		{"Write `source.pipe(pick(x => glue(x)))` from now on", "glue", "either 0.4"},
 		{"`open({ lid: true })` is refused", "lid", "either 1"},
 		{"`-Wno-error=lid-size` makes a warning of it", "-Wlid-size", "either 1"},
 		{"`-Wno-lid-size` turns it off", "-Wlid-size", "either 1"},

@@ -16,10 +16,17 @@ var wrapped = regexp.MustCompile(`^(?:\$?\{{1,2}\s?[\w.-]+\s?\}{1,2}|%[\w.-]+%|<
 
 const span = "`([^`\\n]+?)`"
 
-// isArgument reports whether a name is a plain argument of a call in a line of code.
-func isArgument(code string, at []int) bool {
-	open := strings.IndexByte(code, '(')
-	return open > 0 && open < at[0] && !strings.ContainsAny(code, "{}=:<>") && !strings.HasPrefix(code[at[1]:], "(") && strings.Trim(code[at[0]:at[1]], "abcdefghijklmnopqrstuvwxyz") == ""
+// inExample is what a name weighs in a span of code: less among the arguments of a
+// call, where it is called to make one, or is a plain name for one.
+func inExample(code string, at []int) float64 {
+	head := code[:at[0]]
+	switch inside := strings.Count(head, "(") > strings.Count(head, ")"); {
+	case inside && strings.HasPrefix(code[at[1]:], "("):
+		return 0.4
+	case inside && !strings.ContainsAny(code, "{}=:<>") && strings.Trim(code[at[0]:at[1]], "abcdefghijklmnopqrstuvwxyz") == "":
+		return 0.5
+	}
+	return 1
 }
 
 // literal is a text in quotes in a line of code.
@@ -96,11 +103,7 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		for _, at := range nameToken.FindAllStringIndex(code, -1) {
 			name := code[at[0]:at[1]]
 			called[name] = called[name] || strings.HasPrefix(code, name+"(")
-			if isArgument(code, at) {
-				add(name, side, 0.5)
-			} else {
-				add(name, side, 1)
-			}
+			add(name, side, inExample(code, at))
 		}
 	}
 	for _, name := range proseNames(withoutSpans(text)) {
