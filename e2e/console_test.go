@@ -179,23 +179,23 @@ func TestScreenshots(t *testing.T) {
 	if *shots == "" {
 		t.Skip("no folder: give -shots")
 	}
-	done, middle, begun, legs := upgradeOf(t, "steelyard 4 and binlabel 3"), upgradeOf(t, "binlabel 4"), upgradeOf(t, "steelyard 5"), upgradeOf(t, "ticket 2")
+	done, middle, begun, legs, long := upgradeOf(t, "steelyard 4 and binlabel 3"), upgradeOf(t, "binlabel 4"), upgradeOf(t, "steelyard 5"), upgradeOf(t, "ticket 2"), upgradeOf(t, "millstone 8 and coldchain 3")
 	for _, shot := range []struct {
 		name, address, theme string
 		width                int64
 	}{
 		{"upgrades", server + "/", "light", 1280},
-		{"upgrade-middle", page(middle, ""), "light", 1280},
+		{"upgrade-middle", page(long, ""), "light", 1280},
 		{"upgrade-begun", page(begun, ""), "light", 1280},
-		{"cause", page(middle, "/causes/C1"), "light", 1280},
-		{"causes", page(middle, "/causes?show=all"), "light", 1280},
+		{"cause", page(long, "/causes/C2"), "light", 1280},
+		{"causes", page(long, "/causes?show=all"), "light", 1280},
 		{"casebook", server + "/casebook", "light", 1280},
 		{"runs", page(done, "/runs"), "light", 1280},
 		{"run-dark", page(done, "/runs/6?line=16"), "dark", 1280},
 		{"compare", page(done, "/compare/5/13"), "light", 1280},
 		{"commits", page(legs, "/commits"), "light", 1280},
 		{"tests", page(legs, "/tests"), "light", 1280},
-		{"notes", page(middle, "/notes"), "light", 1280},
+		{"notes", page(long, "/notes"), "light", 1280},
 		{"versions", page(middle, "/versions"), "light", 1280},
 		{"debts", page(begun, "/debts"), "light", 1280},
 		{"report", page(legs, "/report?story=closing"), "light", 1280},

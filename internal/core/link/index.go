@@ -305,9 +305,9 @@ func (x *Index) bm25(query map[string]float64) []float64 {
 }
 
 // shared names the rarest words that a query and a change have in common.
-func (x *Index) shared(q *query, i int) string {
+func (x *Index) shared(query map[string]float64, i int) string {
 	var list []string
-	for w := range q.words {
+	for w := range query {
 		if x.counts[i][w] > 0 {
 			list = append(list, w)
 		}

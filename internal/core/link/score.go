@@ -293,8 +293,11 @@ func (c *Candidate) link(x *Index, q *query, share float64) Link {
 		if math.Abs(term) < weak {
 			continue
 		}
-		if n == worded || n == enough {
-			c.values[n] = x.shared(q, c.index)
+		switch n {
+		case worded, enough:
+			c.values[n] = x.shared(q.words, c.index)
+		case said:
+			c.values[n] = x.shared(q.said, c.index)
 		}
 		l.Because = append(l.Because, cluster.Because{What: words[n], Value: c.values[n], Weight: math.Round(term*100) / 100})
 	}
