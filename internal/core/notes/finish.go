@@ -123,11 +123,17 @@ func (d *document) change(e *entry) Change {
 	if (e.first || ofItself.MatchString(e.title)) && len(c.Symbols) == 0 && len(c.Requires) == 0 && (!told || kind == Behaviour || ofItself.MatchString(c.Text)) {
 		c.Title = "" // the document's own introduction
 	}
+	if kind == Behaviour && len(c.Symbols) == 0 && releaseItself.MatchString(c.Title) {
+		c.Title = ""
+	}
 	return c
 }
 
 // ofItself is what a document says of itself.
 var ofItself = regexp.MustCompile(`(?i)\bthis (?:page|guide|document|section|file|list)\b|\bestimated (?:\w+ )?time\b`)
+
+// releaseItself is what a release says of itself.
+var releaseItself = regexp.MustCompile(`(?i)^this is (?:the|a|an) .*\b(?:release|version)\b`)
 
 // blockPairs are the names in which lines of old code differ from their
 // counterparts in new code, where that is one name a line and nothing else.

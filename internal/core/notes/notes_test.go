@@ -175,6 +175,19 @@ func TestSections(t *testing.T) {
 	}
 }
 
+// TestReleaseItself holds that what a release says of itself is no entry.
+func TestReleaseItself(t *testing.T) {
+	for text, want := range map[string]int{
+		"This is the eighth alpha release, based off 4.17 with its changes.": 0,
+		"This is a version in which `Lid` changed.":                          1,
+		"This release no longer accepts lids.":                               1,
+	} {
+		if got := Read("x.md", "p", []byte("## 5.0.0\n\n- "+text+"\n- Jars are round now.\n")); len(got) != want+1 {
+			t.Errorf("%q gives %d entries, want %d", text, len(got)-1, want)
+		}
+	}
+}
+
 // TestSides holds on which side of a change a name stands for the words around it.
 func TestSides(t *testing.T) {
 	for _, test := range []struct{ entry, name, want string }{
