@@ -21,7 +21,7 @@ import (
 func demoCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:         "demo",
-		Usage:        "run the service with made-up projects and four of their upgrades",
+		Usage:        "run the service with made-up projects and five of their upgrades",
 		OnUsageError: usageError,
 		Flags: []cli.Flag{
 			&cli.StringFlag{Name: "listen", Usage: "`ADDRESS` to listen on; a free port where that one is taken", Value: defaultListen},
