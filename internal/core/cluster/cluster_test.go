@@ -228,11 +228,12 @@ func TestRuledOrNamed(t *testing.T) {
 // TestBased holds that a call of super that no longer fits is one of the base class,
 // and an argument too many one of the call that opens above it.
 func TestBased(t *testing.T) {
-	const lid = "import { Jar } from 'jar';\n\nexport class Lid extends Jar {\n  constructor() {\n    super(1, 2);\n  }\n}\n\nfill(1, 2);\n\nexport const jar = new Jar<string>(\n    (n: string) => n,\n);\n"
+	const lid = "import { Jar, LongerThanItsLine as L } from 'jar';\n\nexport class Lid extends Jar {\n  constructor() {\n    super(1, 2);\n  }\n}\n\nfill(1, 2);\n\nexport const jar = new Jar<string>(\n    (n: string) => n,\n);\n\nL<X>(\n  1,\n);\n"
 	for _, test := range []struct{ message, want string }{
 		{"lid.ts(5,14): error TS2554: Expected 0-1 arguments, but got 2.", "Jar of jar"},
 		{"lid.ts(9,9): error TS2554: Expected 0-1 arguments, but got 2.", ""},
 		{"lid.ts(12,5): error TS2554: Expected 0-1 arguments, but got 3.", "Jar of jar"},
+		{"lid.ts(16,3): error TS2554: Expected 0-1 arguments, but got 3.", "LongerThanItsLine of jar"}, // under a short name
 		{"lid.ts(5,14): error TS2345: Jars are round.", ""},
 	} {
 		got := ""

@@ -340,7 +340,7 @@ func (e *Evidence) called(ctx *Context) {
 		text := e.tree.Line(s.File, n)
 		uses = foreignUses(e.tree, s.File, n, ctx)
 		for i, u := range uses {
-			if u.Call || generic.MatchString(text[u.Column-1+len(u.Name):]) {
+			if u.Call || generic.MatchString(text[u.Column-1:]) {
 				best = &uses[i]
 			}
 		}
@@ -350,8 +350,8 @@ func (e *Evidence) called(ctx *Context) {
 	}
 }
 
-// generic is a call with types as its parameters, behind the name.
-var generic = regexp.MustCompile(`^<[^()]*>\(`)
+// generic is a call with types as its parameters, from its name in this file on.
+var generic = regexp.MustCompile(`^[\w$]+<[^()]*>\(`)
 
 // based takes the base class whose constructor a call of super no longer fits.
 func (e *Evidence) based(imports map[string]string) {
