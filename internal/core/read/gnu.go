@@ -147,18 +147,10 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 		return symptom.Symptom{}, false
 	}
 	p, ok := placeColon(text)
-	if m := driver.FindStringSubmatch(text); !ok && m != nil {
-		s := symptom.Symptom{Kind: symptom.Error, Level: "error", Phase: symptom.PhaseConfigure, Tool: "cc", Message: m[2]}
-		if m[1] == "warning" {
-			s.Kind, s.Level = symptom.Warning, "warning"
-		}
-		s.Message, s.Code = splitFlag(s.Message)
-		if option := refusedOption.FindStringSubmatch(s.Message); option != nil {
-			s.Refs = refs{ref(symptom.Option, option[1])}
-		}
-		return s, true
+	if !ok {
+		return driverLine(text)
 	}
-	if !ok || !strings.HasPrefix(p.rest, ": ") || extension(p.file, ".java", ".scala", ".kt", ".rb") { // these have readers of their own
+	if !strings.HasPrefix(p.rest, ": ") || extension(p.file, ".java", ".scala", ".kt", ".rb") { // these have readers of their own
 		return symptom.Symptom{}, false
 	}
 	rest := p.rest[2:]
@@ -183,12 +175,29 @@ func gnuHeadline(text string) (symptom.Symptom, bool) {
 	return symptom.Symptom{}, false
 }
 
-// driver is what a compiler's driver says itself, and refusedOption an option that
-// it does not know.
+// driver is the form of what drivers say, and refusedOption an option that one does
+// not know.
 var (
 	driver        = regexp.MustCompile(`^(?:[\w.+/-]*[/-])?(?:gcc|g\+\+|clang|clang\+\+|cc|c\+\+|cc1|cc1plus|gfortran)(?:-[\d.]+)?: (error|fatal error|warning): (.+)$`)
 	refusedOption = regexp.MustCompile("(?:unrecognized (?:command[- ]line )?option|unknown argument:|unsupported option|unknown warning option) [‘'`\"](-[^’'`\"]+)[’'`\"]")
 )
+
+// driverLine reads what a compiler's driver says of itself.
+func driverLine(text string) (symptom.Symptom, bool) {
+	m := driver.FindStringSubmatch(text)
+	if m == nil {
+		return symptom.Symptom{}, false
+	}
+	s := symptom.Symptom{Kind: symptom.Error, Level: "error", Phase: symptom.PhaseConfigure, Tool: "cc"}
+	if m[1] == "warning" {
+		s.Kind, s.Level = symptom.Warning, "warning"
+	}
+	s.Message, s.Code = splitFlag(m[2])
+	if option := refusedOption.FindStringSubmatch(s.Message); option != nil {
+		s.Refs = refs{ref(symptom.Option, option[1])}
+	}
+	return s, true
+}
 
 // toolOf names the compiler of a source file by its extension.
 func toolOf(file string) string {
