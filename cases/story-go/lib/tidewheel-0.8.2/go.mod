@@ -1,0 +1,3 @@
+module example.org/tidewheel
+
+go 1.21
