@@ -1587,7 +1587,10 @@ type RunSymptom struct {
 	File  string `json:"file"`
 
 	// From The line of the diagnostic's own message
-	From    int    `json:"from"`
+	From int `json:"from"`
+
+	// Guess Nothing but a word of severity tells it
+	Guess   bool   `json:"guess"`
 	ID      string `json:"id"`
 	InputID int64  `json:"inputId"`
 	Kind    string `json:"kind"`
@@ -1712,7 +1715,7 @@ type TestRow struct {
 	Lost bool   `json:"lost"`
 	Name string `json:"name"`
 
-	// Outcomes A letter for each run: p passed, f failed, s skipped, - not named, . of another check
+	// Outcomes A letter for each run: p passed, f failed, s skipped, - not there, ? the run does not say, . of another check
 	Outcomes string `json:"outcomes"`
 	Suite    string `json:"suite"`
 }

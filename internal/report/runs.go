@@ -146,14 +146,14 @@ func Tests(w io.Writer, t api.TestTable, all bool) error {
 	room := max(10, Width(w)/3)
 	from := max(0, len(t.Runs)-room)
 	if len(t.Runs) > 0 {
-		b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  · of another check") + "\n")
+		b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  ? not told  · of another check") + "\n")
 		var numbers []string
 		for _, r := range t.Runs[from:] {
 			numbers = append(numbers, fmt.Sprint(r.Number))
 		}
 		b.WriteString(faint.Render(fit("a column each for the runs "+strings.Join(numbers, ", "), Width(w))) + "\n")
 	}
-	shapes := map[byte]string{'p': "●", 'f': "×", 's': "○", '-': "-", '.': "·"}
+	shapes := map[byte]string{'p': "●", 'f': "×", 's': "○", '-': "-", '?': "?", '.': "·"}
 	steady := t.Passed
 	for _, row := range t.Tests {
 		trouble := row.Lost || row.Flaky || strings.ContainsAny(row.Outcomes, "fs-")

@@ -106,7 +106,11 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 	if err != nil {
 		return err
 	}
-	return a.SaveReading(*run, ids, results, compare.ReachOf(results, run.Exit, tree), locked(tree, moves))
+	reach := compare.ReachOf(results, run.Exit, tree)
+	if err := a.SaveReading(*run, ids, results, reach, locked(tree, moves)); err != nil {
+		return err
+	}
+	return account(a, *run, results, reach)
 }
 
 // locked are the versions of what moves that the lock files of a tree name.

@@ -88,7 +88,7 @@ func (s *Service) compare(ctx context.Context, id int64, earlier, later int) (ap
 	}
 	order := map[api.ComparedState]int{"new": 0, "absent": 1, "updated": 2, "unchanged": 3}
 	sort.SliceStable(out.Symptoms, func(i, j int) bool { return order[out.Symptoms[i].State] < order[out.Symptoms[j].State] })
-	for _, l := range compare.LostTests(old.Tests, now.Tests, nil) {
+	for _, l := range compare.LostTests(old.Tests, now.Tests, nil, now.Count.Telling) {
 		m := l.Symptom()
 		out.Lost = append(out.Lost, strings.ReplaceAll(m.Message, "in the baseline", "in the earlier run"))
 	}

@@ -180,7 +180,7 @@ func (a *Analysis) refs(rest string, args ...any) ([]RunRef, error) {
 
 // Reach is how far the run got, with the outcomes of its tests.
 func (a *Analysis) Reach(r RunRef, results []read.Result) compare.Reach {
-	reach := r.Reach.v
+	reach := r.Reach.v // its count is that of what the run names; the tests are all that are known
 	reach.Tests = compare.ReachOf(results, 1, nil).Tests
 	return reach
 }
@@ -325,6 +325,9 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 		byInput[in.ID] = &list[i]
 	}
 	if len(list) > 0 {
+		if c := run.Reach.v.Count; c.Telling == compare.Counted {
+			list[0].Tallies = []read.Tally{{Total: c.Total, Passed: c.Passed, Failed: c.Failed, Skipped: c.Skipped}}
+		}
 		list[0].Reach = read.Reach{Blocked: run.Reach.v.Blocked, Cut: run.Reach.v.Cut, Done: run.Reach.v.Done}
 	}
 	var occurrences []struct {

@@ -167,7 +167,7 @@ func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, er
 	if err := s.db.GetContext(ctx, &reach, `SELECT reach FROM run WHERE id = $1`, check.Latest.ID); err != nil {
 		return g, fmt.Errorf("reading run %d: %w", check.Latest.Number, err)
 	}
-	g.Lost = compare.LostTests(before, after, reach.v.Blocked)
+	g.Lost = compare.LostTests(before, after, reach.v.Blocked, reach.v.Count.Telling)
 	check.Lost = len(g.Lost)
 	return g, nil
 }

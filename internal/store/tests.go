@@ -24,10 +24,11 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 		Check    string `db:"check_name"`
 		Commit   string `db:"commit_id"`
 		Source   string `db:"source"`
+		Telling  string `db:"telling"`
 		Baseline bool   `db:"baseline"`
 	}
 	err := s.db.SelectContext(ctx, &runs, `
-		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1 AND status = 'current')) AS baseline
+		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, coalesce(r.reach->'Count'->>'Telling', '') AS telling, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1 AND status = 'current')) AS baseline
 		FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND EXISTS (SELECT FROM test_outcome t WHERE t.run_id = r.id) ORDER BY r.number`, upgrade)
 	if err != nil {
@@ -53,7 +54,11 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 				cells = append(cells, make([]byte, len(runs)))
 				table.Tests = append(table.Tests, api.TestRow{Suite: t.Suite, Name: t.Name})
 			}
-			switch letter := t.Outcome[0]; {
+			letter := t.Outcome[0]
+			if t.Outcome == symptom.Gone {
+				letter = '-'
+			}
+			switch {
 			case cells[row][n] == 0:
 				cells[row][n] = letter
 			case cells[row][n] != letter: // both ways in one run
@@ -76,6 +81,9 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 			}
 			if outcomes[n] == 0 {
 				outcomes[n] = '-'
+				if r.Telling == string(compare.Counted) || r.Telling == string(compare.Silent) {
+					outcomes[n] = '?'
+				}
 			}
 			if r.Baseline {
 				base = outcomes[n]
@@ -113,7 +121,7 @@ func arrange(table *api.TestTable) {
 			return 2
 		case has(t.Outcomes, 'f'):
 			return 3
-		case has(t.Outcomes, 's') || has(t.Outcomes, '-'):
+		case has(t.Outcomes, 's') || has(t.Outcomes, '-') || has(t.Outcomes, '?'):
 			return 4
 		}
 		return 5
@@ -177,9 +185,59 @@ func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]a
 	for _, r := range rows {
 		f := &r.Facts.v
 		list = append(list, api.RunSymptom{ID: r.ID, Cause: r.Cause, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Message: f.Message,
-			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Basis: api.RunSymptomBasis(f.Basis)})
+			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Basis: api.RunSymptomBasis(f.Basis), Guess: f.Basis == symptom.ByGuess})
 	}
 	return list, nil
+}
+
+// NamedTest is a test that a run names, and the digest of the source that the
+// latest such run was made on.
+type NamedTest struct {
+	symptom.Test
+	Source string
+}
+
+// OthersOf lists the processed runs of a run's check beside it, the latest first.
+func (a *Analysis) OthersOf(run RunRef) ([]RunRef, error) {
+	return a.refs(` AND r.check_id = (SELECT check_id FROM run WHERE id = $2) AND r.id <> $2 AND r.status = 'processed' ORDER BY r.number DESC`, a.Leg, run.ID)
+}
+
+// NamedTests lists the tests that other runs of a run's check name.
+func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
+	rows, err := a.tx.QueryContext(a.ctx, `
+		SELECT DISTINCT ON (t.suite, t.name) t.suite, t.name, t.outcome, coalesce(r.source, '')
+		FROM test_outcome t JOIN run r ON r.id = t.run_id
+		WHERE NOT t.inferred AND r.check_id = (SELECT check_id FROM run WHERE id = $1) AND r.id <> $1
+		ORDER BY t.suite, t.name, r.number DESC`, run.ID)
+	if err != nil {
+		return nil, fmt.Errorf("reading the tests: %w", err)
+	}
+	defer rows.Close()
+	var list []NamedTest
+	for rows.Next() {
+		var t NamedTest
+		if err := rows.Scan(&t.Suite, &t.Name, &t.Outcome, &t.Source); err != nil {
+			return nil, fmt.Errorf("reading the tests: %w", err)
+		}
+		list = append(list, t)
+	}
+	return list, rows.Err()
+}
+
+// AddTests stores how tests ended in a run that does not name them.
+func (a *Analysis) AddTests(run RunRef, tests []symptom.Test) error {
+	if len(tests) == 0 {
+		return nil
+	}
+	ids, _, err := a.Inputs(run.ID)
+	if err != nil || len(ids) == 0 {
+		return err
+	}
+	rows := make([][]any, len(tests))
+	for i, t := range tests {
+		rows[i] = []any{run.ID, ids[0], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds, true}
+	}
+	return a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds", "inferred"}, rows)
 }
 
 // Ref finds a run by its number, or ErrNotFound.
@@ -196,5 +254,5 @@ func (a *Analysis) Ref(number int) (RunRef, error) {
 
 // Made says how a run was made, with the tests that it named.
 func (r RunRef) Made(tests []symptom.Test) compare.Made {
-	return compare.Made{Command: r.Command, Versions: r.Versions.v, Tests: tests}
+	return compare.Made{Command: r.Command, Versions: r.Versions.v, Tests: tests, Count: r.Reach.v.Count}
 }

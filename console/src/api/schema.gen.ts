@@ -956,6 +956,8 @@ export interface components {
              * @enum {string}
              */
             basis: "tool" | "pattern" | "keys" | "place" | "tree" | "repeat" | "verdict" | "stack" | "guess";
+            /** @description Nothing but a word of severity tells it */
+            guess: boolean;
         };
         Compared: {
             /** @enum {string} */
@@ -991,7 +993,7 @@ export interface components {
         TestRow: {
             suite: string;
             name: string;
-            /** @description A letter for each run: p passed, f failed, s skipped, - not named, . of another check */
+            /** @description A letter for each run: p passed, f failed, s skipped, - not there, ? the run does not say, . of another check */
             outcomes: string;
             /** @description It ended both ways on the same source */
             flaky: boolean;

@@ -134,12 +134,12 @@ func TestLostTests(t *testing.T) {
 		{"one fails", both(tests(symptom.Passed, "p.A", "q.C"), tests(symptom.Failed, "p.B")), nil, ""},
 		{"skipped once and passed once", both(tests(symptom.Passed, "p.A", "p.B", "q.C"), tests(symptom.Skipped, "p.B")), nil, ""},
 		{"a suite could not be built", tests(symptom.Passed, "q.C"), []string{"p"}, ""},
-		{"nothing ran", nil, nil, "p.A p.B q.C"},
+		{"one is gone from the source", both(tests(symptom.Passed, "p.A", "q.C"), tests(symptom.Gone, "p.B")), nil, "p.B"},
 		{"what failed or was skipped before is not lost", tests(symptom.Passed, "p.A", "p.B", "q.C"), nil, ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			var got []string
-			for _, l := range LostTests(before, test.after, test.blocked) {
+			for _, l := range LostTests(before, test.after, test.blocked, Named) {
 				name := l.Test.Suite + "." + l.Test.Name
 				if l.Skipped {
 					name += " skipped"
@@ -352,7 +352,7 @@ func TestRenamedTestsAreOffered(t *testing.T) {
 		return symptom.Test{Suite: suite, Name: name, Outcome: symptom.Passed}
 	}
 	before := []symptom.Test{passed("p", "TestOpensTheLid"), passed("p", "TestShuts"), passed("p", "TestStays")}
-	lost := LostTests(before, []symptom.Test{passed("p", "TestOpensTheBlueLid"), passed("p", "TestWeighs"), passed("p", "TestStays")}, nil)
+	lost := LostTests(before, []symptom.Test{passed("p", "TestOpensTheBlueLid"), passed("p", "TestWeighs"), passed("p", "TestStays")}, nil, Named)
 	if len(lost) != 2 || lost[0].Perhaps.Name != "TestOpensTheBlueLid" || lost[1].Perhaps.Name != "" {
 		t.Errorf("%+v", lost)
 	}
@@ -377,19 +377,21 @@ func TestFlaky(t *testing.T) {
 
 func TestNotices(t *testing.T) {
 	tests := []symptom.Test{{Name: "a", Outcome: symptom.Passed}, {Name: "b", Outcome: symptom.Passed}}
-	base := Made{Command: "make", Versions: map[string]string{"go": "1.25", "jar": "4.2.0", "lid": "1.0"}, Tests: tests}
+	count := func(telling Telling, total int) TestCount { return TestCount{Telling: telling, Total: total} }
+	base := Made{Command: "make", Versions: map[string]string{"go": "1.25", "jar": "4.2.0", "lid": "1.0"}, Tests: tests, Count: count(Named, 2)}
 	moves := []Moving{{"example.org/jar", "4.2.0", "5.0.0"}}
 	for name, test := range map[string]struct {
 		run  Made
 		want string
 	}{
-		"the same":        {Made{Command: "make", Versions: map[string]string{"jar": "5.0.0", "lid": "1.0"}, Tests: tests}, ""},
+		"the same":        {Made{Command: "make", Versions: map[string]string{"jar": "5.0.0", "lid": "1.0"}, Tests: tests, Count: count(Named, 2)}, ""},
 		"another command": {Made{Command: "make -k", Tests: tests}, `made with another command than the baseline: "make -k", not "make"`},
 		"a stale build":   {Made{Versions: map[string]string{"example.org/jar": "v4.2.0"}}, "example.org/jar is still at v4.2.0 here: the bump to 5.0.0 has not reached this run"},
 		"dragged along":   {Made{Versions: map[string]string{"lid": "2.0"}}, "lid moved from 1.0 to 2.0 beside the bump"},
-		"fewer tests":     {Made{Tests: tests[:1]}, "names 1 test where the baseline names 2"},
+		"fewer tests":     {Made{Tests: tests[:1], Count: count(Named, 1)}, "1 test ran where the baseline has 2"},
+		"another printer": {Made{Tests: tests[:1], Count: count(Counted, 2)}, "does not name the tests that pass, as the baseline does: which of them are missing cannot be told, only how many"},
 		"what was meant":  {Made{Versions: map[string]string{"jar": "5.0.0"}}, ""},
-		"other tests":     {Made{Tests: []symptom.Test{{Name: "c"}, {Name: "d"}}}, "names as many tests as the baseline, 2, but others"},
+		"other tests":     {Made{Tests: []symptom.Test{{Name: "c"}, {Name: "d"}}, Count: count(Named, 2)}, "as many tests ran as in the baseline, 2, but others"},
 	} {
 		if got := strings.Join(Notices(base, test.run, moves), "; "); got != test.want {
 			t.Errorf("%s: got %q, want %q", name, got, test.want)

@@ -15,6 +15,7 @@ type Made struct {
 	Command  string
 	Versions map[string]string // tools and packages to the versions seen
 	Tests    []symptom.Test
+	Count    TestCount // of the tests that it ran
 }
 
 // Moving is a package that was meant to go from one version to another.
@@ -51,24 +52,33 @@ func Notices(baseline, run Made, moves []Moving) []string {
 			list = append(list, fmt.Sprintf("%s moved from %s to %s beside the bump", name, was, is))
 		}
 	}
-	if n, m := countTests(baseline.Tests), countTests(run.Tests); n > 0 && m > 0 && (n != m) {
-		noun := "tests"
-		if m == 1 {
-			noun = "test"
-		}
-		list = append(list, fmt.Sprintf("names %d %s where %s names %d", m, noun, than, n))
-	} else if n > 0 && m > 0 && !SameTests(baseline.Tests, run.Tests) {
-		list = append(list, fmt.Sprintf("names as many tests as %s, %d, but others", than, n))
-	}
-	return list
+	return append(list, ofTests(baseline, run, than)...)
 }
 
-func countTests(tests []symptom.Test) int {
-	keys := map[string]bool{}
-	for _, t := range tests {
-		keys[t.Key()] = true
+// ofTests tells of another number of tests, of others, or of a printer that
+// says less of them than the baseline's.
+func ofTests(baseline, run Made, than string) []string {
+	was, is := baseline.Count, run.Count
+	switch {
+	case was.Total == 0 || was.Telling == "" || is.Telling == "":
+		return nil
+	case is.Telling == Silent && is.Total == 0:
+		return nil // it is told by the check that it does not say
+	case rank(is.Telling) < rank(was.Telling):
+		return []string{fmt.Sprintf("does not name the tests that pass, as %s does: which of them are missing cannot be told, only how many", than)}
+	case was.Total != is.Total:
+		return []string{fmt.Sprintf("%d %s ran where %s has %d", is.Total, plural(is.Total, "test"), than, was.Total)}
+	case is.Telling == Named && was.Telling == Named && !SameTests(baseline.Tests, run.Tests):
+		return []string{fmt.Sprintf("as many tests ran as in %s, %d, but others", than, was.Total)}
 	}
-	return len(keys)
+	return nil
+}
+
+func plural(n int, noun string) string {
+	if n == 1 {
+		return noun
+	}
+	return noun + "s"
 }
 
 // sameVersion compares versions as written, but for a leading v.

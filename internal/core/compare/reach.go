@@ -21,6 +21,7 @@ type Reach struct {
 	Cut      []string      // units whose diagnostics the tool stopped listing
 	Behind   []string      // units never tried, because one they need is blocked
 	Done     []string      // units that ran to their end
+	Count    TestCount     // of the tests that it ran
 	Lost     []string      // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
@@ -59,6 +60,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	} else if len(r.Tests) == 0 {
 		r.Stopped = stopped(results)
 	}
+	r.Count = CountOf(results)
 	r.Blocked, r.Cut, r.Done, r.Lost = list(blocked), list(cut), list(done), list(lost)
 	r.Behind = behind(tree, r.Blocked)
 	return r
@@ -119,7 +121,7 @@ func (r Reach) CouldShow(s *symptom.Symptom) bool {
 // that pass is believed when the suite came to its end.
 func (r Reach) ran(t symptom.Test) bool {
 	if outcome, present := r.Tests[t.Key()]; present {
-		return outcome != symptom.Skipped
+		return outcome != symptom.Skipped && outcome != symptom.Gone
 	}
 	return !has(r.Blocked, t.Suite) && has(r.Done, t.Suite) && !r.namesPassing(t.Suite)
 }
@@ -132,9 +134,9 @@ func (r Reach) Silenced(s *symptom.Symptom) bool {
 	}
 	t := symptom.Test{Suite: s.Unit, Name: s.Test}
 	if outcome, present := r.Tests[t.Key()]; present {
-		return outcome == symptom.Skipped
+		return outcome == symptom.Skipped || outcome == symptom.Gone
 	}
-	return r.namesPassing(s.Unit)
+	return r.Count.Telling != Counted && r.namesPassing(s.Unit)
 }
 
 func (r Reach) namesPassing(suite string) bool {

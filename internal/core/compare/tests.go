@@ -5,6 +5,7 @@ import (
 	"strings"
 	"unicode"
 
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
@@ -18,8 +19,9 @@ type Lost struct {
 
 // LostTests lists the tests that passed before and are missing or skipped
 // after, in order. A test whose suite is in blocked is not lost but hidden; a
-// failed test is a symptom, not lost.
-func LostTests(before, after []symptom.Test, blocked []string) []Lost {
+// failed test is a symptom, not lost. Only a run that names every test can lose
+// one that it does not name.
+func LostTests(before, after []symptom.Test, blocked []string, told Telling) []Lost {
 	if len(before) == 0 {
 		return nil
 	}
@@ -46,11 +48,11 @@ func LostTests(before, after []symptom.Test, blocked []string) []Lost {
 			}
 			outcome, present = anySpelling(t, others, now)
 		}
-		if present && outcome != symptom.Skipped {
+		if present && outcome != symptom.Skipped && outcome != symptom.Gone || !present && told != Named && told != "" {
 			continue
 		}
 		listed[t.Key()] = true
-		list = append(list, Lost{Test: t, Skipped: present})
+		list = append(list, Lost{Test: t, Skipped: outcome == symptom.Skipped})
 	}
 	sort.Slice(list, func(i, j int) bool { return list[i].Test.Key() < list[j].Test.Key() })
 	if len(list) > 0 {
@@ -115,7 +117,7 @@ func offer(lost []Lost, before, after []symptom.Test) {
 	var fresh []symptom.Test
 	seen := map[string]bool{}
 	for _, t := range after {
-		if !old[t.Key()] && !seen[t.Key()] && t.Outcome != symptom.Skipped {
+		if !old[t.Key()] && !seen[t.Key()] && t.Outcome != symptom.Skipped && t.Outcome != symptom.Gone {
 			seen[t.Key()] = true
 			fresh = append(fresh, t)
 		}
@@ -163,27 +165,14 @@ func dice(a, b string) float64 {
 	return 2 * float64(shared) / float64(len(x)+len(y))
 }
 
-// nameWords are the words of a name in any case style.
+// nameWords are the words of a name that tell it from others.
 func nameWords(name string) map[string]bool {
 	words := map[string]bool{}
-	from := 0
-	add := func(end int) {
-		if w := strings.ToLower(name[from:end]); len(w) > 0 && w != "test" && w != "it" && w != "should" {
+	for _, w := range source.NameWords(name) {
+		if w != "test" && w != "it" && w != "should" {
 			words[w] = true
 		}
 	}
-	for i := 0; i < len(name); i++ {
-		c := name[i]
-		letter := 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || '0' <= c && c <= '9' || c >= 0x80
-		hump := 'A' <= c && c <= 'Z' && i > from && !('A' <= name[i-1] && name[i-1] <= 'Z')
-		if !letter || hump {
-			add(i)
-			if from = i; !letter {
-				from = i + 1
-			}
-		}
-	}
-	add(len(name))
 	return words
 }
 
@@ -231,7 +220,7 @@ func SameTests(a, b []symptom.Test) bool {
 
 // better keeps the outcome that says most of a test that ran more than once.
 func better(a, b symptom.Outcome) symptom.Outcome {
-	rank := map[symptom.Outcome]int{"": 0, symptom.Skipped: 1, symptom.Passed: 2, symptom.Failed: 3}
+	rank := map[symptom.Outcome]int{"": 0, symptom.Gone: 1, symptom.Skipped: 2, symptom.Passed: 3, symptom.Failed: 4}
 	if rank[b] > rank[a] {
 		return b
 	}

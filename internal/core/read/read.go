@@ -42,6 +42,7 @@ type Result struct {
 	Reach    Reach
 	Versions map[string]string // tools and packages to their versions, as the output tells them
 	Stated   []Stated          // at most 10,000
+	Tallies  []Tally           // the summaries of its test runners, in order
 	Unread   []Unread
 	Account  Account
 	Tail     []string // the last lines that are not blank, at most 8

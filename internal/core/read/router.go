@@ -186,14 +186,18 @@ func (r *router) take(number int, c *chunk, index int) {
 	if r.out.project.Patterns != nil && r.own(number, c.line(index)) {
 		return
 	}
-	if s.marks == 0 && !r.busy {
+	if s.marks&tallyMark() != 0 {
+		r.out.tally(number, c.line(index))
+	}
+	marks := s.marks &^ tallyMark()
+	if marks == 0 && !r.busy {
 		account.Plain++
 		return
 	}
-	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index, marks: s.marks}
+	l := Line{Number: number, Text: c.line(index), Stamped: s.stamped, c: c, index: index, marks: marks}
 	switch r.route(l, c.prefix(index)) {
 	case pass:
-		if s.marks != 0 && troubled(l.Text) {
+		if marks != 0 && troubled(l.Text) {
 			account.Unread++
 			r.out.unread(number, l.Text)
 		} else {
@@ -375,14 +379,17 @@ func shorten(s string) string {
 	return strings.ToValidUTF8(s[:most], "") + "…"
 }
 
+// tallyMark is the bit of what may be a summary, behind those of the readers.
+func tallyMark() uint64 { return 1 << len(streams) }
+
 // streamMarks is the automaton over the marks of all stream readers.
 var streamMarks = sync.OnceValue(func() *marks {
-	if len(streams) > 64 {
-		panic("read: a mask has room for 64 stream readers")
+	if len(streams) > 63 {
+		panic("read: a mask has room for 63 stream readers and the summaries of test runners")
 	}
-	lists := make([]markList, len(streams))
+	lists := make([]markList, len(streams), len(streams)+1)
 	for i, s := range streams {
 		lists[i] = markList{texts: s.marks, how: s.how}
 	}
-	return newMarks(lists)
+	return newMarks(append(lists, markList{texts: tallyMarks, how: aWord}))
 })

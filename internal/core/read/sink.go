@@ -31,6 +31,7 @@ type sink struct {
 	echo    string        // words of the failure that has been told already
 	inside  bool          // a document: what its tests print is not guessed at
 	basis   symptom.Basis // of the reader at work
+	tallied int           // the last line that went into a tally
 }
 
 func newSink(name string) *sink {

@@ -177,6 +177,7 @@ const (
 	Passed  Outcome = "passed"
 	Failed  Outcome = "failed"
 	Skipped Outcome = "skipped"
+	Gone    Outcome = "gone" // an earlier run had it, and the source has it no more
 )
 
 // Test is one test as one run saw it. Suite is the package, class or file it

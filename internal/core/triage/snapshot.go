@@ -117,13 +117,14 @@ func lost(c Case) []symptom.Symptom {
 	for _, r := range results(c.After) {
 		after = append(after, r.Tests...)
 		blocked = append(blocked, r.Reach.Blocked...)
+		named := compare.CountOf([]read.Result{r}).Telling == compare.Named
 		for _, t := range r.Tests {
-			suites[t.Suite] = true
+			suites[t.Suite] = suites[t.Suite] || named
 		}
 	}
 	var list []symptom.Symptom
-	for _, l := range compare.LostTests(before, after, blocked) {
-		if suites[l.Test.Suite] { // else the suite was not run on this side
+	for _, l := range compare.LostTests(before, after, blocked, compare.Named) {
+		if suites[l.Test.Suite] || l.Skipped { // else the suite was not run on this side, or passing tests are not named
 			list = append(list, l.Symptom())
 		}
 	}

@@ -1,0 +1,3 @@
+module example.org/steps
+
+go 1.21

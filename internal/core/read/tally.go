@@ -1,0 +1,292 @@
+package read
+
+import (
+	"strings"
+	"unicode"
+)
+
+// Tally is what a test runner counts in its closing summary. What it does not
+// tell is -1. Runners word and punctuate it in their own ways ("31 runs, 0
+// failures", "Tests run: 31, Failures: 0", "12 passing", "# pass 4"), but all
+// put a count beside an outcome, and little else on the line.
+type Tally struct {
+	Line    int `json:"line"`
+	Total   int `json:"total"`
+	Passed  int `json:"passed"`
+	Failed  int `json:"failed"`
+	Skipped int `json:"skipped"`
+}
+
+// countedThing is what a number in a summary counts.
+type countedThing uint8
+
+const (
+	ofNothing countedThing = iota
+	ofTests
+	ofMoreTests // told apart from the others
+	ofPassed
+	ofFailed
+	ofErrors
+	ofSkipped
+	ofOther // files, assertions, seconds: not tests
+)
+
+var tallyWords = map[string]countedThing{}
+
+// tallyFiller are words that stand between the counts of a summary.
+var tallyFiller = map[string]bool{}
+
+func init() {
+	for thing, words := range map[countedThing]string{
+		ofTests:     "test tests example examples run runs spec specs case cases total ran executed completed",
+		ofMoreTests: "doctest doctests property properties",
+		ofPassed:    "passed pass passes passing success successes succeeded successful",
+		ofFailed:    "failed fail fails failing failure failures unsuccessful broken",
+		ofErrors:    "error errors errored",
+		ofSkipped:   "skipped skip skips pending ignored todo disabled xfailed incomplete inconclusive canceled cancelled",
+		ofOther: "assertion assertions warning warnings check checks expectation expectations file files suite suites module modules hook hooks snapshot snapshots " +
+			"second seconds sec secs minute minutes ms millis milliseconds measured filtered deselected excluded unexpected risky notices deprecations xpassed rerun reruns flaky workers worker steps step scenario scenarios subtests",
+	} {
+		for _, w := range strings.Fields(words) {
+			tallyWords[w] = thing
+		}
+	}
+	for _, w := range strings.Fields("in with out of and the result results ok all time duration took elapsed finished at s m h from were was is info") {
+		tallyFiller[w] = true
+	}
+}
+
+// tallyMarks are words of which each summary holds one.
+var tallyMarks = []string{
+	"passed", "passing", "pass", "passes", "successes", "success", "succeeded", "failed", "failing", "failure", "failures", "fail",
+	"tests", "test", "examples", "example", "runs", "specs", "spec", "ran", "skipped", "pending",
+}
+
+// maxTally is how long a summary's line may be.
+const maxTally = 240
+
+// token is a word or a number of a line, with the signs that stand before it.
+type token struct {
+	text   string
+	number int // -1 for a word
+	before string
+}
+
+// tallyTokens parts a line. A number with a unit of time or a part of it, and a
+// percentage, is left out.
+func tallyTokens(line string) []token {
+	var list []token
+	from := 0
+	for i := 0; i < len(line); {
+		c := line[i]
+		switch {
+		case '0' <= c && c <= '9':
+			j, n := i, 0
+			for j < len(line) && '0' <= line[j] && line[j] <= '9' && j-i < 9 {
+				n = 10*n + int(line[j]-'0')
+				j++
+			}
+			k := j
+			for k < len(line) && (wordLetter(line[k]) || '0' <= line[k] && line[k] <= '9' || line[k] == '%' || line[k] == ':' && k+1 < len(line) && '0' <= line[k+1] && line[k+1] <= '9' ||
+				line[k] == '.' && k+1 < len(line) && '0' <= line[k+1] && line[k+1] <= '9') {
+				k++
+			}
+			if k == j && (i == 0 || !wordLetter(line[i-1]) && line[i-1] != '.') {
+				list = append(list, token{number: n, before: line[from:i]})
+				from = k
+			}
+			i = k
+		case wordLetter(c):
+			j := i
+			for j < len(line) && wordLetter(line[j]) {
+				j++
+			}
+			list = append(list, token{text: strings.ToLower(line[i:j]), number: -1, before: line[from:i]})
+			i, from = j, j
+		default:
+			i++
+		}
+	}
+	return list
+}
+
+func wordLetter(c byte) bool { return 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c == '_' }
+
+// joined tells whether signs bind a count to the word beside it.
+func joined(signs string, label bool) bool {
+	signs = strings.TrimSpace(signs)
+	return signs == "" || label && (signs == ":" || signs == "=")
+}
+
+// tallyOf reads a line as a summary, or as a part of one.
+func tallyOf(line string) (t Tally, ok bool) {
+	t = Tally{Total: -1, Passed: -1, Failed: -1, Skipped: -1}
+	if len(line) > maxTally {
+		return t, false
+	}
+	words := tallyTokens(strings.TrimRightFunc(line, unicode.IsSpace))
+	counts, strange, more := 0, 0, 0
+	for i := range words {
+		w := &words[i]
+		if w.number < 0 {
+			if _, known := tallyWords[w.text]; !known && !tallyFiller[w.text] {
+				if counts == 0 {
+					return t, false // of a file or a suite, or prose
+				}
+				strange++
+			}
+			continue
+		}
+		thing := thingOf(words, i)
+		switch thing {
+		case ofNothing, ofOther:
+			continue
+		case ofMoreTests:
+			more += w.number
+			continue
+		}
+		counts++
+		if !t.count(thing, w.number) {
+			return t, false // twice the same: a table, not a summary
+		}
+	}
+	if t.Total >= 0 {
+		t.Total += more
+	}
+	if len(words) > 1 && headsOther(words) {
+		return t, false
+	}
+	switch {
+	case counts == 0, strange > 0 && counts < 3, strange > 3:
+		return t, false
+	}
+	return t, true
+}
+
+// headsOther tells of a line that counts something else: "Test Files 1 failed".
+func headsOther(words []token) bool {
+	for i, w := range words {
+		if w.number >= 0 || i > 1 {
+			return false
+		}
+		if tallyWords[w.text] == ofOther {
+			return true
+		}
+	}
+	return false
+}
+
+// thingOf is what the number at i counts: by the word behind it, else by the
+// label before it.
+func thingOf(words []token, i int) countedThing {
+	if i+1 < len(words) && words[i+1].number < 0 && joined(words[i+1].before, false) {
+		thing := tallyWords[words[i+1].text]
+		if i+2 < len(words) && thing == ofTests && words[i+2].number < 0 && joined(words[i+2].before, false) {
+			switch more := tallyWords[words[i+2].text]; more { // "0 tests failed", "3 test suites"
+			case ofPassed, ofFailed, ofSkipped, ofOther:
+				return more
+			}
+		}
+		if thing != ofNothing {
+			return thing
+		}
+	}
+	if i > 0 && words[i-1].number < 0 && joined(words[i].before, true) {
+		if words[i-1].text == "of" {
+			return ofTests
+		}
+		thing := tallyWords[words[i-1].text]
+		if i > 1 && thing == ofTests && words[i-2].number < 0 && joined(words[i-1].before, false) {
+			switch which := tallyWords[words[i-2].text]; which { // "Failed Tests 1"
+			case ofPassed, ofFailed, ofSkipped:
+				return which
+			}
+		}
+		return thing
+	}
+	return ofNothing
+}
+
+// count takes a count; it is false where the same was counted before.
+func (t *Tally) count(thing countedThing, n int) bool {
+	into := map[countedThing]*int{ofTests: &t.Total, ofPassed: &t.Passed, ofFailed: &t.Failed, ofSkipped: &t.Skipped}[thing]
+	switch {
+	case thing == ofErrors: // of a test that did not come to its end
+		t.Failed = max(t.Failed, 0) + n
+	case thing == ofFailed && t.Failed >= 0, thing == ofSkipped && t.Skipped >= 0: // failures and errors, ignored and pending
+		*into += n
+	case *into >= 0 && *into != n && thing != ofTests:
+		return false
+	default:
+		*into = max(*into, n)
+	}
+	return true
+}
+
+// tallyReach is how many lines apart the parts of one summary stand at most.
+const tallyReach = 4
+
+// tally takes a line that may be a summary. A part that stands close behind
+// another and counts something else goes on with it.
+func (o *sink) tally(number int, line string) {
+	trimmed := strings.Trim(line, "= \t")
+	last := len(o.result.Tallies) - 1
+	near := last >= 0 && number-o.tallied <= tallyReach
+	t, ok := tallyOf(trimmed)
+	if !ok {
+		return
+	}
+	t.Line = number
+	if near && o.result.Tallies[last].extend(t) {
+		o.tallied = number
+		return
+	}
+	if len(o.result.Tallies) < mostTallies {
+		o.result.Tallies = append(o.result.Tallies, t)
+		o.tallied = number
+	}
+}
+
+// mostTallies bounds the summaries that are kept.
+const mostTallies = 10_000
+
+// extend adds what another part of the summary counts, if nothing of it was
+// counted yet.
+func (t *Tally) extend(more Tally) bool {
+	if t.Total >= 0 && more.Total >= 0 || t.Passed >= 0 && more.Passed >= 0 || t.Failed >= 0 && more.Failed >= 0 || t.Skipped >= 0 && more.Skipped >= 0 {
+		return false
+	}
+	for _, pair := range [][2]*int{{&t.Total, &more.Total}, {&t.Passed, &more.Passed}, {&t.Failed, &more.Failed}, {&t.Skipped, &more.Skipped}} {
+		*pair[0] = max(*pair[0], *pair[1])
+	}
+	return true
+}
+
+// settle fills in what the counts of a summary leave to be reckoned.
+func (t Tally) settle() Tally {
+	failed, skipped := max(t.Failed, 0), max(t.Skipped, 0)
+	switch {
+	case t.Passed < 0 && t.Total >= 0:
+		t.Passed = max(t.Total-failed-skipped, 0)
+	case t.Passed >= 0 && t.Total < t.Passed+failed+skipped:
+		t.Total = t.Passed + failed + skipped
+	}
+	t.Failed, t.Skipped = failed, skipped
+	return t
+}
+
+// Tallied sums up the summaries of an input; one that says what those before it
+// say together is their sum. It is false where there is none.
+func Tallied(list []Tally) (sum Tally, ok bool) {
+	for _, t := range list {
+		t = t.settle()
+		switch {
+		case t.Total < 0: // failures or skips alone are no summary
+		case ok && t.Total == sum.Total && t.Failed == sum.Failed && t.Skipped == sum.Skipped:
+		default:
+			sum.Total, sum.Passed, sum.Failed, sum.Skipped = sum.Total+t.Total, sum.Passed+t.Passed, sum.Failed+t.Failed, sum.Skipped+t.Skipped
+			ok = true
+		}
+	}
+	return sum, ok
+}
