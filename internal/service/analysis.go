@@ -334,8 +334,11 @@ func earlier(a *store.Analysis, run store.RunRef, baseline []store.RunRef, step 
 		}
 	}
 	if n := len(baseline); n > 0 {
-		step.Original, err = a.Tree(baseline[n-1].Source)
+		if step.Original, err = a.Tree(baseline[n-1].Source); err != nil {
+			return err
+		}
 	}
+	step.Tree, err = a.Tree(run.Source)
 	return err
 }
 

@@ -404,15 +404,16 @@ func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.St
 		Last   int                  `db:"last_run"`
 		Checks doc[[]string]        `db:"checks"`
 		Cause  string               `db:"cause"`
+		Follow bool                 `db:"follower"`
 	}
 	err := sqlx.SelectContext(ctx, q, &symptoms, `
-		SELECT s.facts, s.state, s.status, s.origin, s.first_run, s.last_run, s.checks, coalesce(c.name, '') AS cause
+		SELECT s.facts, s.state, s.status, s.origin, s.first_run, s.last_run, s.checks, s.follower, coalesce(c.name, '') AS cause
 		FROM symptom s LEFT JOIN cause c ON c.id = s.cause_id WHERE s.leg_id = $1`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
 	}
 	for _, s := range symptoms {
-		t := &track.Symptom{Symptom: s.Facts.v, Status: track.Status(s.Status), Origin: compare.Origin(s.Origin), First: s.First, Last: s.Last, Checks: s.Checks.v, Cause: s.Cause}
+		t := &track.Symptom{Symptom: s.Facts.v, Status: track.Status(s.Status), Origin: compare.Origin(s.Origin), First: s.First, Last: s.Last, Checks: s.Checks.v, Cause: s.Cause, Follower: s.Follow}
 		t.State = symptom.State(s.State)
 		state.Symptoms[t.ID] = t
 	}

@@ -338,7 +338,10 @@ func TestPackageOf(t *testing.T) {
 }
 
 func TestNumber(t *testing.T) {
-	id := func(name, signature string, symptoms ...string) Identity { return Identity{name, signature, symptoms} }
+	id := func(name, signature string, symptoms ...string) Identity {
+		return Identity{ID: name, Signature: signature, Symptoms: symptoms}
+	}
+	about := func(i Identity, names ...string) Identity { i.About = names; return i }
 	for _, test := range []struct {
 		name        string
 		prior, next []Identity
@@ -349,7 +352,10 @@ func TestNumber(t *testing.T) {
 		{"one shrinks", []Identity{id("C1", "a", "1", "2", "3")}, []Identity{id("", "a", "3")}, "C1"},
 		{"one goes, another comes", []Identity{id("C1", "a", "1"), id("C2", "b", "2")}, []Identity{id("", "c", "3"), id("", "a", "1")}, "C3 C1"},
 		{"one comes back under its number", []Identity{id("C1", "a", "1"), id("C7", "b", "2")}, []Identity{id("", "b", "9")}, "C7"},
-		{"symptoms count more than the signature", []Identity{id("C1", "a", "1", "2"), id("C2", "b", "3")}, []Identity{id("", "b", "1", "2")}, "C1"},
+		{"the concern counts more than the symptoms", []Identity{id("C1", "a", "1", "2"), id("C2", "b", "3")}, []Identity{id("", "b", "1", "2")}, "C2"},
+		{"one comes back in another guise", []Identity{id("C1", "a", "1"), about(id("C2", "b", "2"), "Lid", "Jar")}, []Identity{about(id("", "c", "9"), "Lid")}, "C2"},
+		{"another name", []Identity{about(id("C1", "a", "1"), "Lid", "Jar", "Rim")}, []Identity{about(id("", "c", "9"), "Cap")}, "C2"},
+		{"what is known is not what is new", []Identity{about(id("C1", "known|a", "1"), "Lid")}, []Identity{about(id("", "c", "9"), "Lid")}, "C2"},
 		{"a split: the larger part keeps the number", []Identity{id("C1", "a", "1", "2", "3")}, []Identity{id("", "x", "1"), id("", "y", "2", "3")}, "C2 C1"},
 		{"a merger takes the number of most", []Identity{id("C1", "a", "1"), id("C2", "b", "2", "3")}, []Identity{id("", "c", "1", "2", "3")}, "C2"},
 		{"numbers are never used twice", []Identity{id("C9", "a", "1")}, []Identity{id("", "b", "2")}, "C10"},

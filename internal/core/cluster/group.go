@@ -302,10 +302,12 @@ func (c *Cause) Root() *symptom.Symptom { return c.Members[0].Symptom }
 func (c *Cause) Identity() Identity {
 	id := Identity{Signature: c.Signature}
 	if c.Known {
-		id.Signature = "known|" + c.Signature
+		id.Signature = knownMark + c.Signature
 	}
 	for _, m := range c.Members {
-		id.Symptoms = append(id.Symptoms, m.Symptom.ID)
+		if !m.Follower {
+			id.Add(m.Symptom)
+		}
 	}
 	return id
 }

@@ -252,27 +252,33 @@ func TestCouldShow(t *testing.T) {
 func TestOriginOf(t *testing.T) {
 	s := errorAt("a.go", 3, "no")
 	s.Unit = "a"
-	crashed := &Reach{Frontier: symptom.PhaseCompile, Stopped: symptom.PhaseCompile}
+	red := failure("a", "TestLid", "no")
+	passed := &Reach{Frontier: symptom.PhaseTest, Tests: map[string]symptom.Outcome{symptom.Test{Suite: "a", Name: "TestLid"}.Key(): symptom.Passed}}
+	failing := &Reach{Frontier: symptom.PhaseCompile}
 	for _, test := range []struct {
 		name   string
+		s      symptom.Symptom
 		before Before
 		want   Origin
 	}{
-		{"the first run after the bump", Before{}, Bump},
-		{"the first run of a check that another one kept from running", Before{Elsewhere: symptom.PhaseResolve}, Uncovered},
-		{"another check was stopped no earlier", Before{Elsewhere: symptom.PhaseCompile}, Bump},
-		{"it was seen before", Before{Run: &Reach{Frontier: Complete}, Seen: true}, Returned},
-		{"the run before got as far", Before{Run: &Reach{Frontier: Complete}}, Introduced},
-		{"the run before did not get there", Before{Run: &Reach{Frontier: symptom.PhaseResolve}}, Uncovered},
-		{"half a fix behind a run that did not get there", Before{Run: &Reach{Frontier: symptom.PhaseResolve}, Orphan: true}, Introduced},
-		{"the unit was behind another", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Behind: []string{"a"}}}, Uncovered},
-		{"the file missed a name", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}}, Uncovered},
-		{"the file missed a name, and the line is new", Before{Run: &Reach{Frontier: symptom.PhaseCompile, Lost: []string{"a.go"}}, Edited: true}, Introduced},
-		{"a repetition shows it", Before{Run: &Reach{Frontier: Complete}, Repeated: true}, Uncovered},
-		{"one failure ended the run before", Before{Run: crashed}, Uncovered},
-		{"one failure ended the run before, and the line is ours since the bump", Before{Run: crashed, Own: true}, Introduced},
+		{"the first run after the bump", s, Before{}, Bump},
+		{"the first run of a check that another one kept from running", s, Before{Elsewhere: symptom.PhaseResolve}, Uncovered},
+		{"another check was stopped no earlier", s, Before{Elsewhere: symptom.PhaseCompile}, Bump},
+		{"it was settled, and a run that passed had it not", s, Before{Run: &Reach{Frontier: Complete}, Settled: true}, Returned},
+		{"it was settled elsewhere, and no run came to this line", s, Before{Run: failing, Settled: true}, Uncovered},
+		{"it was settled, and an edit brings it back", s, Before{Run: failing, Settled: true, Touched: true}, Returned},
+		{"it was settled, and a merged test runs into it", red, Before{Run: failing, Settled: true, Near: true}, Returned},
+		{"the run before passed", s, Before{Run: &Reach{Frontier: Complete}}, Introduced},
+		{"the run before had other errors", s, Before{Run: failing}, Uncovered},
+		{"the run before had other errors, and the line is ours since the bump", s, Before{Run: failing, Touched: true}, Introduced},
+		{"an edit took away what it is about", s, Before{Run: failing, Reached: true}, Introduced},
+		{"half a fix behind a run that did not get there", s, Before{Run: &Reach{Frontier: symptom.PhaseResolve}, Orphan: true}, Introduced},
+		{"the test passed in the run before", red, Before{Run: passed}, Introduced},
+		{"the test did not run before", red, Before{Run: failing}, Uncovered},
+		{"a line of the test's stack is ours", red, Before{Run: failing, Near: true}, Uncovered},
+		{"a repetition shows it", s, Before{Run: &Reach{Frontier: Complete}, Repeated: true}, Uncovered},
 	} {
-		if got := OriginOf(&s, test.before); got != test.want {
+		if got := OriginOf(&test.s, test.before); got != test.want {
 			t.Errorf("%s: %s, want %s", test.name, got, test.want)
 		}
 	}

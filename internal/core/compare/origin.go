@@ -17,18 +17,23 @@ const (
 type Before struct {
 	Run       *Reach        // of the check's last run on another source; nil at its first since the bump
 	Elsewhere symptom.Phase // where other checks were stopped on an earlier source, the earliest phase; "" for nowhere
-	Seen      bool          // an earlier run after the bump had it, a later one did not
-	Edited    bool          // its source line is not in the source of the check's run before
-	Own       bool          // its source line is not in the baseline's source
+	Settled   bool          // what it is about was cleared since the bump, and is back
+	Touched   bool          // an edit since the bump made the line that it stands on
+	Near      bool          // or a line of its stack
+	Reached   bool          // an edit took away or changed a name of the project's own that it is about
 	Orphan    bool          // it asks for a key that edits since the baseline took away
 	Repeated  bool          // an earlier run of the check on the same source did not show it
 }
 
-// OriginOf tells how a symptom came to be seen.
+// OriginOf tells how a symptom came to be seen. An edit has introduced only
+// what stands on a line that it made, what it can be shown to reach, or what a
+// run before it, that had nothing against the program, would have shown.
 func OriginOf(s *symptom.Symptom, before Before) Origin {
 	r := before.Run
+	edited := before.Touched || before.Reached || before.Orphan
+	missed := r != nil && (r.passed(s) || r.Frontier == Complete && r.CouldShow(s))
 	switch {
-	case before.Seen:
+	case before.Settled && (edited || before.Near || missed || r == nil):
 		return Returned
 	case before.Repeated:
 		return Uncovered // no edit can have brought it
@@ -36,14 +41,13 @@ func OriginOf(s *symptom.Symptom, before Before) Origin {
 		return Uncovered // the check was not worth running
 	case r == nil:
 		return Bump
-	case before.Orphan:
-		return Introduced // half a fix, wherever the run before had got to
-	case !r.CouldShow(s):
-		return Uncovered
-	case s.Phase == symptom.PhaseCompile && has(r.Lost, s.File) && !before.Edited:
-		return Uncovered // what is made of a lost name was not judged
-	case r.Stopped != "" && s.Phase.Order() >= r.Stopped.Order() && !before.Own:
-		return Uncovered
+	case edited, missed:
+		return Introduced
 	}
-	return Introduced
+	return Uncovered
+}
+
+// passed reports whether the run had the symptom's test pass.
+func (r *Reach) passed(s *symptom.Symptom) bool {
+	return s.Test != "" && r.Tests[symptom.Test{Suite: s.Unit, Name: s.Test}.Key()] == symptom.Passed
 }

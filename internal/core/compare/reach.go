@@ -46,7 +46,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 			r.Tests[t.Key()] = better(r.Tests[t.Key()], t.Outcome)
 		}
 		for _, s := range result.Symptoms {
-			r.further(s.Phase)
+			r.further(reached(&s))
 			if s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() && (s.Named(symptom.Missing) != "" || s.Named(symptom.Module) != "" || s.Phase == symptom.PhaseParse) {
 				lost[s.File] = true
 			}
@@ -95,6 +95,15 @@ func (r Reach) Stuck() symptom.Phase {
 	return ""
 }
 
+// reached is how far a run got that shows a symptom: a suite that does not load
+// has run no test.
+func reached(s *symptom.Symptom) symptom.Phase {
+	if s.Kind == symptom.TestFailure && s.Test == "" && s.Phase == symptom.PhaseTest {
+		return symptom.PhaseStart
+	}
+	return s.Phase
+}
+
 func (r *Reach) further(p symptom.Phase) {
 	if p.Order() > r.Frontier.Order() {
 		r.Frontier = p
@@ -108,13 +117,21 @@ func (r Reach) CouldShow(s *symptom.Symptom) bool {
 	if r.Frontier != Complete && r.Frontier.Order() < s.Phase.Order() {
 		return false
 	}
-	if s.Unit != "" && (has(r.Behind, s.Unit) || has(r.Cut, s.Unit)) {
-		return false
+	if r.Stopped != "" && warns(s) && s.Phase.Order() >= r.Stopped.Order() {
+		return false // it would have been said later
+	}
+	if s.Unit != "" && (has(r.Behind, s.Unit) || has(r.Cut, s.Unit) || warns(s) && has(r.Blocked, s.Unit)) {
+		return false // a compiler warns of what it could make something of
 	}
 	if s.Test != "" {
 		return r.ran(symptom.Test{Suite: s.Unit, Name: s.Test})
 	}
 	return true
+}
+
+// warns reports whether a symptom stops nothing.
+func warns(s *symptom.Symptom) bool {
+	return s.Kind == symptom.Warning || s.Kind == symptom.Deprecation || s.Kind == symptom.Lint
 }
 
 // ran tells whether the run ran a test. A runner that does not name the tests

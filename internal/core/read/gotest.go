@@ -40,6 +40,7 @@ type goCrash struct {
 	function  string
 	first     bool // still in the first goroutine's stack
 	done      bool
+	recovered bool // by the testing package, which names the test first
 }
 
 func init() {
@@ -148,7 +149,9 @@ func (g *goTest) packageVerdict(l Line, out *sink) verdict {
 		}, l.Number, l.Number)
 		return took
 	}
-	out.finished(unit)
+	if !crashed { // a panic ends the package's other tests too
+		out.finished(unit)
+	}
 	if failures == 0 && !crashed { // os.Exit, a failed TestMain: the verdict is all there is
 		out.add(symptom.Symptom{
 			Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "go test", Unit: unit,
@@ -169,7 +172,12 @@ func (g *goTest) finish(unit string, out *sink) {
 		if len(f.log) == 0 && g.parent(f.name, i) {
 			continue // it failed only because a subtest did
 		}
-		out.add(f.symptom(unit), f.line, f.end)
+		s := f.symptom(unit)
+		if c := g.crash; c != nil && c.recovered && c.line == f.end+1 {
+			s.Message, s.Frames, s.File, s.Line, f.end = "panic: "+c.s.Message, c.s.Frames, c.s.File, c.s.Line, c.end
+			g.crash = nil
+		}
+		out.add(s, f.line, f.end)
 	}
 	if g.crash != nil {
 		g.crash.s.Unit = unit
@@ -210,10 +218,11 @@ func (g *goTest) crashed(l Line) {
 		return
 	}
 	kind, message := symptom.Crash, l.Text
-	if i := strings.Index(message, " [recovered"); i > 0 {
+	i := strings.Index(message, " [recovered")
+	if i > 0 {
 		message = message[:i]
 	}
-	g.crash = &goCrash{line: l.Number, end: l.Number, first: true, s: symptom.Symptom{
+	g.crash = &goCrash{recovered: i > 0, line: l.Number, end: l.Number, first: true, s: symptom.Symptom{
 		Kind: kind, Phase: symptom.PhaseRun, Tool: "go", Message: strings.TrimPrefix(message, "panic: "), Test: g.current,
 	}}
 }

@@ -75,7 +75,7 @@ func (n *numbered) line(l Line, out *sink) verdict {
 
 // ended tells whether a line stands behind the open failure.
 func (n *numbered) ended(text string) bool {
-	for _, mark := range []string{"Finished in ", "FAILURES!", "ERRORS!", "WARNINGS!", "OK, but", "Tests: ", "There was ", "There were ", "--", "Failed examples:", "Deprecation Warnings:", "Top "} {
+	for _, mark := range []string{"Finished in ", "FAILURES!", "ERRORS!", "WARNINGS!", "OK, but", "Tests: ", "There was ", "There were ", "--", "Failed examples:", "Deprecation Warnings:", "Top ", "An error occurred while loading "} {
 		if strings.HasPrefix(text, mark) && (mark != "--" || text == "--") {
 			return true
 		}
@@ -155,7 +155,7 @@ func (n *numbered) between(l Line, out *sink) verdict {
 		n.what = strings.ToLower(before(text, ":"))
 		return noise
 	case strings.HasPrefix(text, "An error occurred while loading "):
-		n.open = &symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "rspec", Unit: strings.TrimSuffix(before(strings.TrimPrefix(text, "An error occurred while loading "), " - "), ".")}
+		n.open = &symptom.Symptom{Kind: symptom.Crash, Phase: symptom.PhaseStart, Tool: "rspec", Unit: strings.TrimSuffix(before(strings.TrimPrefix(text, "An error occurred while loading "), " - "), ".")}
 		n.title, n.indent, n.from, n.end, n.lines = "", 0, l.Number, l.Number, nil
 		return took
 	}
@@ -186,8 +186,15 @@ func (n *numbered) finish(out *sink) {
 	body := n.lines
 	switch {
 	case n.title == "" && s.Tool == "rspec":
-		for len(body) > 1 && !strings.Contains(body[0], "Failure/Error: ") {
+		for len(body) > 1 && !strings.Contains(body[0], "Failure/Error:") {
 			body = body[1:]
+		}
+		s.Message = numberedMessage(s.Tool, body)
+		for i, line := range n.lines { // its own message stands below the code
+			if said := strings.TrimSpace(line); len(said) > 3 && strings.HasSuffix(s.Message, said) {
+				at = n.from + 1 + i
+				break
+			}
 		}
 		n.failed--
 		out.block(s.Unit)
@@ -335,9 +342,13 @@ func numberedMessage(tool string, body []string) string {
 		if t == "" {
 			continue
 		}
-		if rest, ok := strings.CutPrefix(t, "Failure/Error: "); ok { // the code; what it came to stands below
+		if rest, ok := strings.CutPrefix(t, "Failure/Error:"); ok { // the code; what it came to stands below
 			var said []string
-			for _, more := range body[i+1:] {
+			code := i + 1
+			for rest == "" && code < len(body) && strings.TrimSpace(body[code]) != "" { // of several lines
+				code++
+			}
+			for _, more := range body[min(code, len(body)):] {
 				m := strings.TrimSpace(more)
 				if strings.HasPrefix(m, "# ") || m == "" && len(said) > 0 {
 					break
@@ -347,7 +358,7 @@ func numberedMessage(tool string, body []string) string {
 				}
 			}
 			if len(said) == 0 {
-				return rest
+				return strings.TrimSpace(rest)
 			}
 			if len(said) > 1 && strings.HasSuffix(said[0], ":") && !strings.HasPrefix(said[0], "expected") {
 				return said[0] + " " + said[1]

@@ -269,6 +269,12 @@ func (r *router) close() {
 	}
 }
 
+// quotes reports whether a line stands indented within an unfinished diagnostic:
+// markup there is what a program printed, not a document.
+func (r *router) quotes(line []byte) bool {
+	return r.main.holder >= 0 && len(line) > 0 && (line[0] == ' ' || line[0] == '\t')
+}
+
 // route reads a stream of lines, in which documents may stand.
 func route(in io.Reader, out *sink) error {
 	q := newChunkQueue(in, streamMarks())
@@ -281,7 +287,7 @@ func route(in io.Reader, out *sink) error {
 				continue
 			}
 			s := c.lines[i]
-			if d := documentFor(c.data[s.from:s.to], c.data[s.from:]); d != nil {
+			if d := documentFor(c.data[s.from:s.to], c.data[s.from:]); d != nil && !r.quotes(c.data[s.from:s.to]) {
 				r.close()
 				at := &text{queue: q, c: c, at: int(s.from)}
 				if err := out.document(d, at); err != nil {

@@ -40,7 +40,7 @@ func rubyHead(text string) (symptom.Symptom, bool) {
 	if !ok || strings.HasPrefix(text, " ") || strings.HasPrefix(text, "\t") {
 		return symptom.Symptom{}, false
 	}
-	if message, ok := strings.CutPrefix(p.rest, ": warning: "); ok && p.column == 0 && extension(p.file, ".rb", ".rake", ".ru", ".erb") {
+	if message, ok := strings.CutPrefix(p.rest, ": warning: "); ok && p.column == 0 && !strings.HasPrefix(message, "previous definition of ") && extension(p.file, ".rb", ".rake", ".ru", ".erb") {
 		s := symptom.Symptom{Kind: symptom.Warning, Level: "warning", Phase: symptom.PhaseRun, Tool: "ruby", File: p.file, Line: p.line, Message: message}
 		if deprecates(message) {
 			s.Kind, s.Refs = symptom.Deprecation, deprecatedName(message)
@@ -59,6 +59,9 @@ func rubyHead(text string) (symptom.Symptom, bool) {
 }
 
 func rubyTail(d *diagnostic, text string) bool {
+	if d.Kind == symptom.Warning && strings.Contains(text, ": warning: previous definition of ") {
+		return true
+	}
 	if d.Kind != symptom.Crash {
 		return d.Phase == symptom.PhaseParse && (strings.HasPrefix(text, " ") || strings.HasPrefix(text, ">") || caret(text) || strings.HasPrefix(text, "...")) && d.lines < 20
 	}

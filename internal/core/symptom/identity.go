@@ -3,6 +3,7 @@ package symptom
 import (
 	"fmt"
 	"path"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -24,10 +25,53 @@ func (s *Symptom) Key() string {
 	return strings.Join([]string{where, s.Saying()}, "\x00")
 }
 
-// Saying is what a diagnostic says, wherever it stands: kind, code, test and
-// the words of the message without what changes by itself.
+// Saying is what a diagnostic says, wherever it stands: kind, code, test, the
+// words of the message without what changes by itself, and the missing name
+// where only the detail tells it.
 func (s *Symptom) Saying() string {
-	return strings.Join([]string{string(s.Kind), s.Code, s.Test, Steady(s.Message)}, "\x00")
+	parts := []string{string(s.Kind), s.Code, s.Test, Steady(s.Message)}
+	if name := s.Named(Missing); name != "" && !strings.Contains(s.Message, name) {
+		parts = append(parts, name)
+	}
+	return strings.Join(parts, "\x00")
+}
+
+// errorClass is the class of an error before its message: "TypeError: ",
+// "java.lang.IllegalStateException: ", "PathError [TypeError]: ".
+var errorClass = regexp.MustCompile(`\b(?:[\w$]+(?:[.\\]|::))*[A-Z]\w*(?:Error|Exception|Failure)\b`)
+
+// assertion is a class of errors that tests themselves raise.
+var assertion = regexp.MustCompile(`(?i)assert|expectation|comparisonfail|testfail`)
+
+// Reason is why a test is red, as far as it tells one problem of a test from
+// another: the class of the error that ended it and the name that it missed. It
+// is "" where the test itself found a difference.
+func (s *Symptom) Reason() string {
+	head, _, _ := strings.Cut(s.Message, "\n")
+	class := errorClass.FindString(head)
+	if class == "" || assertion.MatchString(class) || s.Test == "" {
+		return ""
+	}
+	return class[strings.LastIndexAny(class, ".:\\")+1:] + "\x00" + s.Named(Missing)
+}
+
+// About lists the names that a diagnostic is about, each by its last part: what
+// is missing, called wrongly or going away, or the rule or option that speaks.
+func (s *Symptom) About() []string {
+	var names []string
+	for _, r := range s.Refs {
+		switch r.Role {
+		case Missing, Callee, Old, Option, Rule, Module:
+			name := r.Name
+			if r.Role != Module {
+				name = name[strings.LastIndexAny(name, ".:#/")+1:]
+			}
+			if name != "" && !slices.Contains(names, name) {
+				names = append(names, name)
+			}
+		}
+	}
+	return names
 }
 
 // placeKey is what makes two diagnostics in one run the same problem seen
@@ -70,8 +114,10 @@ func Merge(list []Symptom) []Symptom {
 			if s.Tool < merged[i].Tool {
 				merged[i].Tool = s.Tool
 			}
+			merged[i].reason = max(merged[i].reason, s.Reason())
 			continue
 		}
+		s.reason = s.Reason()
 		byPlace[key] = len(merged)
 		s.At, s.Count = append([]At{}, s.At...), s.places()
 		merged = append(merged, s)
@@ -82,7 +128,7 @@ func Merge(list []Symptom) []Symptom {
 		s := &merged[i]
 		key := s.Key()
 		ordinal[key]++
-		s.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%d", key, ordinal[key])))
+		s.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%s\x00%d", key, s.reason, ordinal[key])))
 		s.Template = Template(s.Message, s.Refs)
 		sort.Slice(s.At, func(a, b int) bool {
 			x, y := s.At[a], s.At[b]

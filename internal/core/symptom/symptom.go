@@ -124,6 +124,8 @@ type Symptom struct {
 	Flaky    bool    `json:"flaky,omitempty"` // a test that passed as well on the same source
 	Order    int     `json:"-"`               // among what its input says, in the order of reading
 	Basis    Basis   `json:"basis,omitempty"` // how it was known to be one
+
+	reason string // Reason, of all sightings that were merged
 }
 
 // Basis is how a diagnostic was known to be one.

@@ -150,6 +150,42 @@ func TestIdentity(t *testing.T) {
 	}
 }
 
+// TestIdentityOfTests holds that a test which is red for another reason is
+// another symptom, and that what it says of values makes none.
+func TestIdentityOfTests(t *testing.T) {
+	red := func(message, missing string) Symptom {
+		s := Symptom{Kind: TestFailure, Unit: "p", Test: "TestLid", Message: message, At: at("a.log", 1)}
+		if missing != "" {
+			s.Refs = []Ref{{Missing, missing}}
+		}
+		return s
+	}
+	id := func(list ...Symptom) string { return Merge(list)[0].ID }
+	gone := red("TypeError: jar.open is not a function", "jar.open")
+	if id(gone) == id(red("TypeError: jar.shut is not a function", "jar.shut")) || id(gone) == id(red("RangeError: no lid", "")) || id(gone) == id(red("expected 3, got 4", "")) {
+		t.Error("another reason is the same symptom")
+	}
+	if id(red("AssertionError: expected 3 to be 4", "")) != id(red("expected 5 to be 4", "")) {
+		t.Error("another value is another symptom")
+	}
+	if merged := Merge([]Symptom{gone, red("not a function", "")}); len(merged) != 1 || merged[0].ID != id(gone) {
+		t.Errorf("two forms of one failure are %d symptoms", len(merged))
+	}
+	java := func(name string) Symptom {
+		return Symptom{Kind: Error, File: "A.java", Message: "cannot find symbol", Refs: []Ref{{Missing, name}}}
+	}
+	if id(java("open")) == id(java("shut")) {
+		t.Error("what is missing stands in the detail, and is forgotten")
+	}
+}
+
+func TestAbout(t *testing.T) {
+	s := Symptom{Refs: []Ref{{Missing, "jar.OpenLid"}, {Owner, "jar"}, {Module, "example.org/jar"}, {Missing, "OpenLid"}}}
+	if got := s.About(); !reflect.DeepEqual(got, []string{"OpenLid", "example.org/jar"}) {
+		t.Errorf("it is about %v", got)
+	}
+}
+
 func TestNamed(t *testing.T) {
 	s := Symptom{Refs: []Ref{{Missing, "a"}, {Owner, "b"}, {Missing, "c"}, {Owner, "a"}, {Expected, ""}}}
 	if s.Named(Missing) != "a" || s.Named(Owner) != "b" || s.Named(Module) != "" {

@@ -3,8 +3,8 @@
 package track
 
 import (
+	"slices"
 	"sort"
-	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
@@ -35,6 +35,10 @@ type Symptom struct {
 	Checks []string
 	Cause  string
 
+	// Follower tells that it only follows from others: it does not decide what
+	// its cause is.
+	Follower bool
+
 	// Silenced tells of a hidden symptom that its test was skipped or is gone,
 	// in a run that came as far as it.
 	Silenced bool
@@ -63,12 +67,18 @@ type State struct {
 func (s *State) Identities() []cluster.Identity {
 	members := map[string][]string{}
 	for id, t := range s.Symptoms {
-		members[t.Cause] = append(members[t.Cause], id)
+		if !t.Follower {
+			members[t.Cause] = append(members[t.Cause], id)
+		}
 	}
 	list := make([]cluster.Identity, 0, len(s.Causes))
 	for id, c := range s.Causes {
 		sort.Strings(members[id])
-		list = append(list, cluster.Identity{ID: id, Signature: c.Signature, Symptoms: members[id]})
+		identity := cluster.Identity{ID: id, Signature: c.Signature}
+		for _, m := range members[id] {
+			identity.Add(&s.Symptoms[m].Symptom)
+		}
+		list = append(list, identity)
 	}
 	sort.Slice(list, func(i, j int) bool {
 		a, b := list[i].ID, list[j].ID
@@ -87,9 +97,12 @@ type Step struct {
 	Previous *compare.Reach            // of this check's run on the source before, nil at its first after the bump
 	Source   *source.Tree              // of that run, nil where it is not known
 	Original *source.Tree              // of the baseline, nil where it is not known
+	Tree     *source.Tree              // of this run, nil where it is not known
 	CheckOf  func(input string) string // the check whose run an input of the report belongs to
 
 	Repeated bool // the check was run on the same source before
+
+	follower map[string]bool // the symptoms that only follow from others
 
 	// Elsewhere is the earliest phase at which a run of another check on an
 	// earlier source was stopped, "" where none was.
@@ -99,6 +112,12 @@ type Step struct {
 // Advance takes the state one run further. Symptoms and causes are added and
 // changed in place; none is removed.
 func (s *State) Advance(step Step) {
+	step.follower = map[string]bool{}
+	for _, c := range step.Report.Causes {
+		for _, id := range c.Followers {
+			step.follower[id] = true
+		}
+	}
 	present := map[string]bool{}
 	for i := range step.Report.Symptoms {
 		r := &step.Report.Symptoms[i]
@@ -111,26 +130,13 @@ func (s *State) Advance(step Step) {
 	for id, t := range s.Symptoms {
 		if !present[id] && t.Status != Cleared {
 			t.Status = Hidden
-			if clearedBy(t, step.Reach) {
+			if clearedBy(t, step.Reach) && !step.red(t) {
 				t.Status = Cleared
 			}
 			t.Silenced = t.Status == Hidden && silencedBy(t, step.Reach)
 		}
 	}
 	s.causes(step)
-}
-
-// edited tells whether the symptom's source line is not in a source tree.
-func edited(r *triage.Symptom, tree *source.Tree) bool {
-	if r.Source == "" || tree == nil {
-		return false
-	}
-	for _, line := range tree.Lines(r.File) {
-		if strings.TrimSpace(line) == r.Source {
-			return false
-		}
-	}
-	return true
 }
 
 // superseded tells whether only older runs still have a symptom, and a newer
@@ -176,13 +182,13 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t == nil:
 		t = &Symptom{First: step.Run}
 		if r.State == symptom.New {
-			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Edited: edited(r, step.Source), Own: edited(r, step.Original), Seen: s.settled(r.Cause), Repeated: step.Repeated, Orphan: r.Orphan != nil})
+			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Settled: s.settled(r), Touched: step.touched(r), Near: step.near(r), Reached: step.reached(r), Repeated: step.Repeated, Orphan: r.Orphan != nil})
 		}
 		s.Symptoms[r.ID] = t
 	case t.Status == Cleared && r.State == symptom.New && !r.Flaky: // one pass of a flaky test is no end
 		t.Origin = compare.Returned
 	}
-	t.Symptom, t.Status, t.Cause, t.Silenced = r.Symptom, Shown, r.Cause, false
+	t.Symptom, t.Status, t.Cause, t.Silenced, t.Follower = r.Symptom, Shown, r.Cause, false, step.follower[r.ID]
 	if here {
 		t.Last = step.Run
 	}
@@ -193,12 +199,34 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	sort.Strings(t.Checks)
 }
 
-// settled tells whether a cause was cleared before this run: what is found of
-// it in new places has returned with it.
-func (s *State) settled(cause string) bool {
-	c := s.Causes[cause]
-	return c != nil && c.Status == Cleared && !c.Known
+// settled reports whether what a symptom is about was cleared before this run,
+// or was and has come back: what is found of it in new places has returned.
+func (s *State) settled(r *triage.Symptom) bool {
+	c := s.Causes[r.Cause]
+	if c != nil && c.Known {
+		return false
+	}
+	if c != nil && c.Status == Cleared {
+		return true
+	}
+	cleared, left := false, false
+	about := r.About()
+	for _, t := range s.Symptoms {
+		if t.State != symptom.New || t.Follower || t.Cause != r.Cause && !same(t.About(), about) {
+			continue
+		}
+		switch {
+		case t.Status == Cleared:
+			cleared = true
+		case t.Origin != compare.Returned && t.ID != r.ID:
+			left = true
+		}
+	}
+	return cleared && !left
 }
+
+// same reports whether two symptoms are about the same names.
+func same(a, b []string) bool { return len(a) > 0 && slices.Equal(a, b) }
 
 // clearedBy tells whether a check that has shown the symptom could have shown
 // it now.

@@ -5,11 +5,9 @@ import (
 	"sort"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
-	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
 )
@@ -236,22 +234,6 @@ func TestKnownSymptomsAreNoNews(t *testing.T) {
 	for _, s := range l.state.Symptoms {
 		if (s.Origin == "") != (s.State == symptom.Unchanged) {
 			t.Errorf("%s is %s and came as %q", s.Message, s.State, s.Origin)
-		}
-	}
-}
-
-func TestEdited(t *testing.T) {
-	tree, err := source.NewTree(fstest.MapFS{"a.go": {Data: []byte("package p\n\tjar.OpenLid()\n")}})
-	if err != nil {
-		t.Fatal(err)
-	}
-	for _, test := range []struct {
-		file, text string
-		want       bool
-	}{{"a.go", "jar.OpenLid()", false}, {"a.go", "jar.Open()", true}, {"b.go", "jar.OpenLid()", true}, {"a.go", "", false}} {
-		r := &triage.Symptom{Symptom: symptom.Symptom{File: test.file}, Source: test.text}
-		if got := edited(r, tree); got != test.want || edited(r, nil) {
-			t.Errorf("%s %q is edited: %v", test.file, test.text, got)
 		}
 	}
 }

@@ -119,7 +119,7 @@ func prior(list []cluster.Identity, of map[string]string, merged merges) []clust
 	}
 	out := make([]cluster.Identity, 0, len(list))
 	for _, p := range list {
-		next := cluster.Identity{ID: p.ID, Signature: p.Signature}
+		next := cluster.Identity{ID: p.ID, Signature: p.Signature, About: p.About}
 		for _, s := range p.Symptoms {
 			if of[s] == "" && (taken[s] == "" || taken[s] == p.ID) {
 				next.Symptoms = append(next.Symptoms, s)

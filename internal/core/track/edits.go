@@ -1,0 +1,118 @@
+package track
+
+import (
+	"strings"
+
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/triage"
+)
+
+// touched reports whether an edit since the bump made the line that a symptom
+// stands on: the baseline's source, or where that is not known the one of the
+// run before, has no such line in the file. An error that ended a test stands
+// on the line that raised it.
+func (step *Step) touched(r *triage.Symptom) bool {
+	old := step.Original
+	if old == nil {
+		old = step.Source
+	}
+	if old == nil {
+		return false
+	}
+	file, text := r.File, r.Source
+	if r.Test != "" || r.Kind == symptom.Crash {
+		if f := raised(r); f != nil && step.Tree != nil {
+			file = f.File
+			text = strings.TrimSpace(step.Tree.Line(file, f.Line))
+		}
+	}
+	return text != "" && !holds(old, file, text)
+}
+
+// near reports whether a line of a symptom's stack was made by an edit.
+func (step *Step) near(r *triage.Symptom) bool {
+	if step.Original == nil || step.Tree == nil {
+		return false
+	}
+	for _, f := range r.Frames {
+		if text := strings.TrimSpace(step.Tree.Line(f.File, f.Line)); f.Own && text != "" && !holds(step.Original, f.File, text) {
+			return true
+		}
+	}
+	return false
+}
+
+// red reports whether the test of a symptom is red for another reason now, and
+// the line that this one came from still stands: it may be behind the other.
+func (step *Step) red(t *Symptom) bool {
+	if t.Test == "" || t.Kind != symptom.TestFailure {
+		return false
+	}
+	key := symptom.Test{Suite: t.Unit, Name: t.Test}.Key()
+	failed := false
+	for _, check := range t.Checks {
+		failed = failed || step.Reach[check].Tests[key] == symptom.Failed
+	}
+	if !failed {
+		return false
+	}
+	file, line := t.File, t.Line
+	for _, f := range t.Frames {
+		if f.Own {
+			file, line = f.File, f.Line
+			break
+		}
+	}
+	text := strings.TrimSpace(step.Source.Line(file, line))
+	return text == "" || holds(step.Tree, file, text)
+}
+
+// raised is the innermost frame in the project's own code.
+func raised(r *triage.Symptom) *symptom.Frame {
+	for i := range r.Frames {
+		if r.Frames[i].Own {
+			return &r.Frames[i]
+		}
+	}
+	return nil
+}
+
+// holds reports whether a file of a tree has a line, but for its indent.
+func holds(tree *source.Tree, file, text string) bool {
+	for _, line := range tree.Lines(file) {
+		if strings.TrimSpace(line) == text {
+			return true
+		}
+	}
+	return false
+}
+
+// reached reports whether a symptom is about a name that the project itself
+// declared at the run before, and that is not declared there in the same way
+// any more.
+func (step *Step) reached(r *triage.Symptom) bool {
+	if step.Source == nil || step.Tree == nil {
+		return false
+	}
+	if len(step.Source.Lines(r.File)) > 0 && len(step.Tree.Lines(r.File)) == 0 {
+		return true // its file was taken away
+	}
+	for _, name := range r.About() {
+		was := step.Source.Declared(name)
+		if len(was) == 0 || len(was) > mostDeclared {
+			continue
+		}
+		kept := false
+		for _, d := range was {
+			kept = kept || holds(step.Tree, d.File, strings.TrimSpace(step.Source.Line(d.File, d.From)))
+		}
+		if !kept {
+			return true
+		}
+	}
+	return false
+}
+
+// mostDeclared bounds the places that may be meant by one name.
+const mostDeclared = 5

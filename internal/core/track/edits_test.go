@@ -1,0 +1,84 @@
+package track
+
+import (
+	"testing"
+	"testing/fstest"
+
+	"unicausa/internal/core/compare"
+	"unicausa/internal/core/source"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/triage"
+)
+
+func tree(t *testing.T, files map[string]string) *source.Tree {
+	t.Helper()
+	fsys := fstest.MapFS{}
+	for name, text := range files {
+		fsys[name] = &fstest.MapFile{Data: []byte(text)}
+	}
+	tree, err := source.NewTree(fsys)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return tree
+}
+
+// TestEdits holds what an edit can be shown to have brought.
+func TestEdits(t *testing.T) {
+	original := tree(t, map[string]string{"a.go": "package p\n\nfunc open() { jar.OpenLid() }\n\nfunc shut() { open() }\n", "old.go": "package p\n"})
+	now := tree(t, map[string]string{"a.go": "package p\n\nfunc openAll() { jar.Open() }\n\nfunc shut() { open() }\n", "a_test.go": "package p\n\nfunc TestShut() { shut() }\n"})
+	step := Step{Original: original, Source: original, Tree: now}
+	at := func(file, text string, frames ...symptom.Frame) triage.Symptom {
+		return triage.Symptom{Symptom: symptom.Symptom{Kind: symptom.Error, File: file, Frames: frames}, Source: text}
+	}
+	missing := at("a.go", "func shut() { open() }")
+	missing.Refs = []symptom.Ref{{Role: symptom.Missing, Name: "open"}}
+	raised := at("a_test.go", "func TestShut() { shut() }", symptom.Frame{File: "a.go", Line: 5, Own: true}, symptom.Frame{File: "a_test.go", Line: 3, Own: true})
+	raised.Kind, raised.Test = symptom.TestFailure, "TestShut"
+	for name, test := range map[string]struct {
+		s                      triage.Symptom
+		touched, near, reached bool
+	}{
+		"a line of the baseline":                  {s: at("a.go", "func shut() { open() }")},
+		"a line that an edit made":                {s: at("a.go", "func openAll() { jar.Open() }"), touched: true},
+		"no line is known":                        {s: at("a.go", "")},
+		"the caller of what an edit took away":    {s: missing, reached: true},
+		"a file that an edit took away":           {s: at("old.go", ""), reached: true},
+		"a new test of a function that was there": {s: raised, near: true},
+	} {
+		if got := step.touched(&test.s); got != test.touched {
+			t.Errorf("%s: touched is %v", name, got)
+		}
+		if got := step.near(&test.s); got != test.near {
+			t.Errorf("%s: near is %v", name, got)
+		}
+		if got := step.reached(&test.s); got != test.reached {
+			t.Errorf("%s: reached is %v", name, got)
+		}
+	}
+	unknown := Step{}
+	if unknown.touched(&missing) || unknown.near(&raised) || unknown.reached(&missing) {
+		t.Error("without a tree an edit is blamed")
+	}
+}
+
+// TestRedForAnotherReason holds that a test which fails in another way clears
+// the old one only where its line is gone.
+func TestRedForAnotherReason(t *testing.T) {
+	before := tree(t, map[string]string{"a.py": "jar.open_lid()\nassert jar.full\n"})
+	symptomAt := func(line int) *Symptom {
+		return &Symptom{Symptom: symptom.Symptom{Kind: symptom.TestFailure, Unit: "p", Test: "test_lid", File: "a.py", Line: line}, Checks: []string{"tests"}}
+	}
+	failing := map[string]compare.Reach{"tests": {Tests: map[string]symptom.Outcome{symptom.Test{Suite: "p", Name: "test_lid"}.Key(): symptom.Failed}}}
+	step := Step{Source: before, Tree: tree(t, map[string]string{"a.py": "jar.open()\nassert jar.full\n"}), Reach: failing}
+	if step.red(symptomAt(1)) {
+		t.Error("a failure whose line is gone hides behind the next one")
+	}
+	if !step.red(symptomAt(2)) {
+		t.Error("a failure whose line still stands is taken for cleared")
+	}
+	step.Reach = map[string]compare.Reach{"tests": {}}
+	if step.red(symptomAt(2)) {
+		t.Error("a test that is not red is")
+	}
+}
