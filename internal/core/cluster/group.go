@@ -154,6 +154,9 @@ func strongest(e *Evidence) (string, Because) {
 	if s.Phase == symptom.PhaseParse && s.File != "" {
 		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: 0.9}
 	}
+	if s.Kind == symptom.MissingTest { // what was not reached is one thing
+		return "missing|" + s.Unit, Because{What: "not run with others of its suite", Value: s.Test, Weight: 0.8}
+	}
 	if s.Flaky {
 		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: 0.9}
 	}

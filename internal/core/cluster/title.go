@@ -12,6 +12,10 @@ func (c *Cause) Title() string {
 	root := c.Members[0]
 	s := root.Symptom
 	switch fact := root.deciding(); {
+	case s.Kind == symptom.MissingTest && len(c.Members) > 1:
+		return fmt.Sprintf("%d tests that passed in the baseline are missing or skipped", len(c.Members))
+	case s.Kind == symptom.MissingTest:
+		return s.Message
 	case s.Phase == symptom.PhaseParse && s.File != "":
 		return s.File + " cannot be parsed"
 	case fact == nil, root.ruled != "" && fact.What == FactMissing:

@@ -114,7 +114,7 @@ func (r *Reach) further(p symptom.Phase) {
 // symptom: it reached the phase, the unit was not hidden by a failure before
 // it, the list was not broken off, and a test was there and ran.
 func (r Reach) CouldShow(s *symptom.Symptom) bool {
-	if r.Frontier != Complete && r.Frontier.Order() < s.Phase.Order() {
+	if r.Frontier != Complete && r.Frontier.Order() < reached(s).Order() {
 		return false
 	}
 	if r.Stopped != "" && warns(s) && s.Phase.Order() >= r.Stopped.Order() {

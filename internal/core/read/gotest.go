@@ -173,9 +173,8 @@ func (g *goTest) finish(unit string, out *sink) {
 			continue // it failed only because a subtest did
 		}
 		s := f.symptom(unit)
-		if c := g.crash; c != nil && c.recovered && c.line == f.end+1 {
-			s.Message, s.Frames, s.File, s.Line, f.end = "panic: "+c.s.Message, c.s.Frames, c.s.File, c.s.Line, c.end
-			g.crash = nil
+		if c := g.crash; c != nil && c.recovered && c.line == f.end+1 { // the process tells where
+			c.s.Test, s.Frames, s.File, s.Line = f.name, c.s.Frames, c.s.File, c.s.Line
 		}
 		out.add(s, f.line, f.end)
 	}

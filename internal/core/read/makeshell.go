@@ -69,7 +69,7 @@ func (m *makeShell) line(l Line, out *sink) verdict {
 	case strings.HasPrefix(text, "ninja: build stopped"), strings.HasPrefix(text, "FAILED: ") && !strings.Contains(text, " - "):
 		return noise
 	case shellMissing(text) != "":
-		s.Tool, s.Phase = "sh", symptom.PhaseRun
+		s.Tool, s.Phase = "sh", symptom.PhaseConfigure // nothing of it has run
 		s.Message = strings.TrimSpace(text)
 		s.Refs = refs{ref(symptom.Missing, shellMissing(text))}
 	default:

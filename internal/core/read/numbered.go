@@ -155,7 +155,7 @@ func (n *numbered) between(l Line, out *sink) verdict {
 		n.what = strings.ToLower(before(text, ":"))
 		return noise
 	case strings.HasPrefix(text, "An error occurred while loading "):
-		n.open = &symptom.Symptom{Kind: symptom.Crash, Phase: symptom.PhaseStart, Tool: "rspec", Unit: strings.TrimSuffix(before(strings.TrimPrefix(text, "An error occurred while loading "), " - "), ".")}
+		n.open = &symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, Tool: "rspec", Unit: strings.TrimSuffix(before(strings.TrimPrefix(text, "An error occurred while loading "), " - "), ".")}
 		n.title, n.indent, n.from, n.end, n.lines = "", 0, l.Number, l.Number, nil
 		return took
 	}

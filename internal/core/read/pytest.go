@@ -227,7 +227,6 @@ func (p *pytest) closeTest(out *sink) {
 		s.Unit = testFile
 	}
 	s.Detail = strings.Join(p.body, "\n")
-	at := p.from
 	if len(said) > 0 {
 		s.Message = said[0]
 		for _, line := range said {
@@ -246,19 +245,13 @@ func (p *pytest) closeTest(out *sink) {
 	}
 	s.Refs = append(runtimeRefs(s.Message), expectation(s.Message)...)
 	if s.Test == "" {
-		s.Kind, s.Phase = symptom.Crash, symptom.PhaseStart
-		for i, line := range p.body {
-			if s.Message != "" && strings.Contains(line, s.Message) {
-				at = p.from + 1 + i
-			}
-		}
 		out.block(s.Unit)
 	} else {
 		out.testOutcome(symptom.Test{Suite: s.Unit, Name: s.Test, Outcome: symptom.Failed})
 	}
 	p.named[strings.TrimPrefix(s.Unit+"::"+s.Test, "::")] = true
 	p.named[s.Test] = true
-	out.add(*s, at, p.end)
+	out.add(*s, p.from, p.end)
 }
 
 // lastFull is the last line that holds something.

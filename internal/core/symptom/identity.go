@@ -44,15 +44,20 @@ var errorClass = regexp.MustCompile(`\b(?:[\w$]+(?:[.\\]|::))*[A-Z]\w*(?:Error|E
 var assertion = regexp.MustCompile(`(?i)assert|expectation|comparisonfail|testfail`)
 
 // Reason is why a test is red, as far as it tells one problem of a test from
-// another: the class of the error that ended it and the name that it missed. It
-// is "" where the test itself found a difference.
+// another: the name that it missed, or else the class of the error that ended
+// it. It is "" where the test itself found a difference.
 func (s *Symptom) Reason() string {
 	head, _, _ := strings.Cut(s.Message, "\n")
 	class := errorClass.FindString(head)
-	if class == "" || assertion.MatchString(class) || s.Test == "" {
+	if s.Test == "" || assertion.MatchString(class) {
 		return ""
 	}
-	return class[strings.LastIndexAny(class, ".:\\")+1:] + "\x00" + s.Named(Missing)
+	for _, role := range []Role{Missing, Module} {
+		if name := s.Named(role); name != "" {
+			return name[strings.LastIndexAny(name, ".:#")+1:]
+		}
+	}
+	return class[strings.LastIndexAny(class, ".:\\")+1:]
 }
 
 // About lists the names that a diagnostic is about, each by its last part: what
@@ -61,11 +66,8 @@ func (s *Symptom) About() []string {
 	var names []string
 	for _, r := range s.Refs {
 		switch r.Role {
-		case Missing, Callee, Old, Option, Rule, Module:
-			name := r.Name
-			if r.Role != Module {
-				name = name[strings.LastIndexAny(name, ".:#/")+1:]
-			}
+		case Missing, Callee, Old, Option, Rule:
+			name := r.Name[strings.LastIndexAny(r.Name, ".:#/")+1:]
 			if name != "" && !slices.Contains(names, name) {
 				names = append(names, name)
 			}
@@ -127,8 +129,11 @@ func Merge(list []Symptom) []Symptom {
 	for i := range merged {
 		s := &merged[i]
 		key := s.Key()
+		if s.reason != "" {
+			key += "\x00" + s.reason
+		}
 		ordinal[key]++
-		s.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%s\x00%d", key, s.reason, ordinal[key])))
+		s.ID = fmt.Sprintf("%016x", xxhash.Sum64String(fmt.Sprintf("%s\x00%d", key, ordinal[key])))
 		s.Template = Template(s.Message, s.Refs)
 		sort.Slice(s.At, func(a, b int) bool {
 			x, y := s.At[a], s.At[b]

@@ -37,6 +37,9 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 		if unread != "" && !g.Known && g.Absent() {
 			e.links, e.after = nil, unread
 		}
+		if g.Root().Kind == symptom.MissingTest { // no change of the notes tells of it
+			e.links = nil
+		}
 		if l := link.Explanation(e.links); l != nil && l.Strong && !g.Known {
 			id := l.Change.ID
 			if at, ok := first[id]; ok && joinable(&list[at].Cause, &g, l.Change) {
