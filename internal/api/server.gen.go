@@ -838,6 +838,9 @@ type ChangeRow struct {
 	// Files Files with places that count
 	Files int `json:"files"`
 
+	// Perhaps It may be such a risk: its names are found, and nothing says that they are meant. It holds nothing
+	Perhaps bool `json:"perhaps"`
+
 	// Places Places that count: in code, in strings and in settings
 	Places int `json:"places"`
 
@@ -848,7 +851,7 @@ type ChangeRow struct {
 	// Said Further places, in comments and documents
 	Said int `json:"said"`
 
-	// Silent It touches the code, and nothing that was printed shows it
+	// Silent What it is about stands in the code for certain, and nothing that was printed shows it: it holds the gate
 	Silent bool           `json:"silent"`
 	State  ChangeRowState `json:"state"`
 }
@@ -1079,6 +1082,9 @@ type GateReason struct {
 
 	// Key What a person may vouch for
 	Key string `json:"key,omitempty"`
+
+	// Members The keys of the reasons that are told in this line; a word on it is one on each of them
+	Members []string `json:"members,omitempty"`
 
 	// Path Where it is shown in the console, below the upgrade
 	Path string `json:"path,omitempty"`

@@ -4,7 +4,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"path"
+	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/urfave/cli/v3"
@@ -63,12 +66,13 @@ func vouchCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:      "vouch",
 		Usage:     "give your word on a reason of the gate, or on a preparation; without one, list the words given",
-		ArgsUsage: "[NUMBER|KEY]",
-		Description: "NUMBER is the reason's as gate shows it, KEY what --format json calls key; before the bump: branch, backup.\n" +
+		ArgsUsage: "[NUMBER|KEY …]",
+		Description: "NUMBER is the reason's as gate shows it, KEY what --format json calls key, * stands for any part of one; before the bump: branch, backup.\n" +
 			"For a test that was deleted or skipped while red, a silent risk that was looked at, a version that no run can tell.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.StringFlag{Name: "reason", Usage: "what you looked at, in a sentence"},
+			&cli.StringSliceFlag{Name: "all-of", Usage: "every reason of a `KIND`, as --format json calls code: silent-risk, lost-test; may be given again"},
 			&cli.Int64Flag{Name: "undo", Usage: "take the word with this `NUMBER` back"},
 		),
 		Action: func(ctx context.Context, cmd *cli.Command) error { return vouch(ctx, cmd, std) },
@@ -87,29 +91,85 @@ func vouch(ctx context.Context, cmd *cli.Command, std streams) error {
 		fmt.Fprintf(std.out, "word %d taken back\n", id)
 		return nil
 	}
-	if !cmd.Args().Present() {
+	if !cmd.Args().Present() && len(cmd.StringSlice("all-of")) == 0 {
 		words, err := c.Words(ctx, upgrade)
 		if err != nil {
 			return err
 		}
 		return report.Words(std.out, words)
 	}
-	about := cmd.Args().First()
-	if n, err := strconv.Atoi(about); err == nil {
-		gate, err := c.Gate(ctx, upgrade, "")
-		if err != nil {
-			return err
-		}
-		if n < 1 || n > len(gate.Reasons) {
-			return fmt.Errorf("the gate has %s, none with the number %d", plural(len(gate.Reasons), "reason"), n)
-		}
-		if about = gate.Reasons[n-1].Key; about == "" {
-			return errors.New("no word is enough here: " + gate.Reasons[n-1].Text)
-		}
-	}
-	word, err := c.Vouch(ctx, upgrade, api.NewWord{About: about, Reason: cmd.String("reason"), Author: author()})
+	reasons, err := c.Gate(ctx, upgrade, "")
 	if err != nil {
 		return err
 	}
-	return report.Words(std.out, []api.Word{word})
+	about, err := vouched(cmd.Args().Slice(), cmd.StringSlice("all-of"), reasons.Reasons)
+	if err != nil {
+		return err
+	}
+	words := make([]api.Word, 0, len(about))
+	for _, key := range about {
+		word, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: cmd.String("reason"), Author: author()})
+		if err != nil {
+			return err
+		}
+		words = append(words, word)
+	}
+	return report.Words(std.out, words)
 }
+
+// preparations are what a word may be given on besides the gate's reasons.
+var preparations = []string{"branch", "backup"}
+
+// vouched are the keys that numbers, keys, patterns of keys and kinds of reasons
+// name, each once. One that names nothing is an error.
+func vouched(args, kinds []string, reasons []api.GateReason) ([]string, error) {
+	var keys []string
+	add := func(key string) {
+		if !slices.Contains(keys, key) {
+			keys = append(keys, key)
+		}
+	}
+	for _, arg := range args {
+		if n, err := strconv.Atoi(arg); err == nil {
+			if n < 1 || n > len(reasons) {
+				return nil, fmt.Errorf("the gate has %s, none with the number %d", plural(len(reasons), "reason"), n)
+			}
+			if reasons[n-1].Key == "" {
+				return nil, errors.New("no word is enough here: " + reasons[n-1].Text)
+			}
+			add(reasons[n-1].Key)
+			continue
+		}
+		found := slices.Contains(preparations, arg)
+		if found {
+			add(arg)
+		}
+		for _, r := range reasons {
+			for _, key := range append([]string{r.Key}, r.Members...) {
+				if match, err := path.Match(flat.Replace(arg), flat.Replace(key)); key != "" && (arg == key || err == nil && match) {
+					found = true
+					add(key)
+				}
+			}
+		}
+		if !found {
+			return nil, fmt.Errorf("the gate has no reason %s; unicausa gate --format json shows each one's key", arg)
+		}
+	}
+	for _, kind := range kinds {
+		found := false
+		for _, r := range reasons {
+			if r.Code == kind && r.Key != "" {
+				found = true
+				add(r.Key)
+			}
+		}
+		if !found {
+			return nil, fmt.Errorf("the gate has no reason of the kind %s that a word would settle", kind)
+		}
+	}
+	return keys, nil
+}
+
+// flat makes a slash an ordinary sign of a key.
+var flat = strings.NewReplacer("/", "\x01")

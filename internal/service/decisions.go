@@ -102,9 +102,21 @@ func (s *Service) Vouch(c *echo.Context, id api.UpgradeID) error {
 	case n.Reason == "":
 		return bad("reason is empty: say in a sentence what you looked at")
 	}
-	word, err := s.store.Vouch(c.Request().Context(), id, n)
+	about := []string{n.About}
+	gate, err := s.gate(c.Request().Context(), id)
 	if err != nil {
 		return err
+	}
+	for _, r := range gate.Reasons {
+		if r.Key == n.About && len(r.Members) > 0 {
+			about = r.Members
+		}
+	}
+	var word api.Word
+	for _, n.About = range about {
+		if word, err = s.store.Vouch(c.Request().Context(), id, n); err != nil {
+			return err
+		}
 	}
 	return c.JSON(http.StatusCreated, word)
 }

@@ -37,7 +37,7 @@ func verdict(st store.Standing) api.Gate {
 }
 
 func reasonView(r gate.Reason) api.GateReason {
-	return api.GateReason{Code: r.Code, Text: r.Text, Check: r.Check, Cause: r.Cause, Key: r.Key, Path: r.Path}
+	return api.GateReason{Code: r.Code, Text: r.Text, Check: r.Check, Cause: r.Cause, Key: r.Key, Path: r.Path, Members: r.Members}
 }
 
 // GetGate answers GET /upgrades/{upgrade}/gate.

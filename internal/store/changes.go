@@ -139,7 +139,8 @@ func (s *changeSet) row(c *notes.Change) api.ChangeRow {
 		shown, cleared = shown || cause.Status != "cleared", cleared || cause.Status == "cleared"
 	}
 	state := triage.StateOf(c, found.Count, shown, cleared)
-	r.Silent = state == triage.Exposed && r.Candidate && triage.Quiet(c)
+	r.Silent = state == triage.Exposed && r.Candidate && triage.Silent(c, &found)
+	r.Perhaps = state == triage.Exposed && r.Candidate && triage.Perhaps(c, &found)
 	for _, w := range s.words[c.ID] {
 		if w.State != nil {
 			if r.Reason, r.Author = w.Reason, w.Author; *w.State == "" {
@@ -151,7 +152,7 @@ func (s *changeSet) row(c *notes.Change) api.ChangeRow {
 		r.Corrected = r.Corrected || w.Kind != nil && *w.Kind != "" || len(w.renames()) > 0
 	}
 	r.State = api.ChangeRowState(state)
-	r.Silent = r.Silent && state == triage.Exposed
+	r.Silent, r.Perhaps = r.Silent && state == triage.Exposed, r.Perhaps && state == triage.Exposed
 	return r
 }
 

@@ -168,6 +168,12 @@ func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, er
 		return g, fmt.Errorf("reading run %d: %w", check.Latest.Number, err)
 	}
 	g.Lost = compare.LostTests(before, after, reach.v.Blocked, reach.v.Count.Telling)
+	g.Untold = compare.Untold(before, after, reach.v.Blocked)
+	g.Latest.Tests = reach.v.Count
+	if err := s.db.GetContext(ctx, &reach, `SELECT reach FROM run WHERE id = $1`, check.Baseline.ID); err != nil {
+		return g, fmt.Errorf("reading run %d: %w", check.Baseline.Number, err)
+	}
+	g.Baseline.Tests = reach.v.Count
 	check.Lost = len(g.Lost)
 	return g, nil
 }

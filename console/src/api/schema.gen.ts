@@ -1091,8 +1091,10 @@ export interface components {
             candidate: boolean;
             /** @enum {string} */
             state: "not-used" | "exposed" | "failing" | "handled" | "later";
-            /** @description It touches the code, and nothing that was printed shows it */
+            /** @description What it is about stands in the code for certain, and nothing that was printed shows it: it holds the gate */
             silent: boolean;
+            /** @description It may be such a risk: its names are found, and nothing says that they are meant. It holds nothing */
+            perhaps: boolean;
             /** @description A person added it */
             added: boolean;
             /** @description A person corrected its kind or its pairs */
@@ -1599,6 +1601,8 @@ export interface components {
             key?: string;
             /** @description Where it is shown in the console, below the upgrade */
             path?: string;
+            /** @description The keys of the reasons that are told in this line; a word on it is one on each of them */
+            members?: string[];
         };
         Gate: {
             open: boolean;

@@ -120,6 +120,26 @@ func Unnamed(known []Known, run Recording, baseline *Recording) []symptom.Test {
 	return append(list, passed...)
 }
 
+// Untold counts the tests that passed before and of which nothing is known
+// after, neither by name nor by a count.
+func Untold(before, after []symptom.Test, blocked []string) int {
+	known := map[string]bool{}
+	for _, t := range after {
+		known[t.Key()] = true
+	}
+	for _, unit := range blocked {
+		known[unit] = true
+	}
+	n := 0
+	for _, t := range before {
+		if t.Outcome == symptom.Passed && !known[t.Key()] && !known[t.Suite] {
+			known[t.Key()] = true
+			n++
+		}
+	}
+	return n
+}
+
 // unnamed are the tests, each once, of which the run says nothing by name and
 // whose suite was not kept from running.
 func (r Recording) unnamed(known []Known) []Known {

@@ -99,7 +99,7 @@ func TestSearch(t *testing.T) {
 		},
 		{"a module", "@orchard/label", "`@orchard/label/barcode` moved to `@orchard/label/codes`", 1, 2, []string{"front/paths.ts:1:20 string 1.0", "front/paths.ts:2:23 string 0.5"}},
 		{"a flag", "example.org/jar", "The flag `--lid-color` was removed", 1, 1, []string{"conf/run.sh:1:10 code 0.5"}},
-		{"a setting", "example.org/jar", "The option `lid_color` is gone", 1, 2, []string{"conf/shelf.yaml:3:20 text 0.7", "conf/shelf.yaml:3:3 text 0.7"}},
+		{"a setting", "example.org/jar", "The option `lid_color` is gone", 1, 2, []string{"conf/shelf.yaml:3:20 text 1.0", "conf/shelf.yaml:3:3 text 1.0"}},
 		{"a template's field", "@orchard/label", "The field `{kg}` is deprecated", 1, 1, []string{"labels/crate.txt:1:1 text 0.7"}},
 		{"a word of prose", "@orchard/label", "Labels `close` by themselves", 0, 0, nil},
 		{"no name", "example.org/jar", "Halves go to the even step", 0, 0, nil},

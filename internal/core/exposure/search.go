@@ -125,15 +125,17 @@ func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Chang
 	switch {
 	case !f.program && strings.ContainsAny(name, "{%<"): // a template's field
 		return Likely
+	case !f.program && (!plain || !Common(name)) && setting(f.name) && f.configures(c.Package):
+		return Certain
 	case !f.program && !plain && setting(f.name):
-		return Likely
+		return Perhaps
 	case !f.program:
-		if plain && common(name) {
+		if plain && Common(name) {
 			return 0
 		}
 		return Said
 	case zone == source.Comment:
-		if common(name) {
+		if Common(name) {
 			return 0
 		}
 		return Said
@@ -143,12 +145,19 @@ func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Chang
 			return Certain
 		case !plain || strings.ContainsAny(name, "/"):
 			return Perhaps
-		case common(name):
+		case Common(name):
 			return 0
 		}
 		return Said
 	}
 	return f.meant(name, offset, symbol, c)
+}
+
+// configures reports whether a file of settings is a package's own: it bears its
+// name, or names it within.
+func (f *file) configures(pkg string) bool {
+	name := strings.ToLower(notes.LastPart(pkg[strings.LastIndexByte(pkg, '/')+1:]))
+	return name != "" && (strings.Contains(strings.ToLower(f.name), name) || strings.Contains(strings.ToLower(f.text), name))
 }
 
 // meant tells, of a name in code, how certain it is that the package's is
@@ -172,6 +181,9 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 			if !ours {
 				return 0
 			}
+			if symbol.Owner != "" && !owns(imp, symbol.Owner) {
+				return Perhaps // a member of something else has this name too
+			}
 			return Certain
 		}
 		theirs = theirs || ours && c.Package != ""
@@ -183,15 +195,21 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 	case theirs:
 		return Perhaps
 	case (known || !script(f.name)) && c.Package != "" && perFile(f.name):
-		if member && symbol.Owner != "" && !common(name) { // a value that came from elsewhere
+		if member && symbol.Owner != "" && !Common(name) { // a value that came from elsewhere
 			return Perhaps
 		}
 		return 0
 	}
-	if common(name) && !member {
+	if Common(name) && !member {
 		return 0
 	}
 	return Perhaps
+}
+
+// owns reports whether an import brings a name from its owner.
+func owns(imp source.Import, owner string) bool {
+	owner = notes.LastPart(owner)
+	return strings.EqualFold(notes.LastPart(imp.Package), owner) || strings.EqualFold(imp.Package[strings.LastIndexAny(imp.Package, "/.:")+1:], owner)
 }
 
 // renamedTo tells whether the change gives a name this owner.
@@ -268,9 +286,9 @@ func perFile(file string) bool {
 	return script(file)
 }
 
-// common tells whether a name is an ordinary word, which text uses as such: no
+// Common tells whether a name is an ordinary word, which text uses as such: no
 // capital inside, no underscore, no dash, no digit.
-func common(name string) bool {
+func Common(name string) bool {
 	rest := name
 	if rest != "" && rest[0] >= 'A' && rest[0] <= 'Z' {
 		rest = strings.ToLower(rest[:1]) + rest[1:]

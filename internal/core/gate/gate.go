@@ -33,6 +33,7 @@ type Check struct {
 	Baseline    *Run
 	Latest      *Run
 	Lost        []compare.Lost
+	Untold      int // tests that passed in the baseline, of which the latest run says nothing
 }
 
 // Run is what the gate needs to know of a run.
@@ -40,6 +41,7 @@ type Run struct {
 	Number   int
 	Exit     int
 	Frontier symptom.Phase
+	Tests    compare.TestCount
 }
 
 // Cause is a cause with the decision on it, "" for none.
@@ -91,6 +93,10 @@ type Reason struct {
 	Cause string `json:"cause,omitempty"`
 	Key   string `json:"key,omitempty"`
 	Path  string `json:"path,omitempty"`
+
+	// Members are the keys of the reasons that are told in this line. A word on
+	// the line is one on each of them, and on none that comes later.
+	Members []string `json:"members,omitempty"`
 }
 
 // The codes of the reasons.
@@ -99,6 +105,8 @@ const (
 	NotRun     = "not-run"
 	Fails      = "check-fails"
 	LostTest   = "lost-test"
+	FewerTests = "fewer-tests"
+	UntoldTest = "untold-tests"
 	Undecided  = "undecided"
 	Unproved   = "fix-unproved"
 	Refuted    = "fix-disproved"
@@ -151,9 +159,7 @@ func Judge(leg Leg) Verdict {
 	}
 	if begun(leg) {
 		v.moves(leg)
-		for _, r := range leg.Risks {
-			v.shut(Reason{Code: SilentRisk, Key: "change:" + r.ID, Path: "/notes?change=" + r.ID, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
-		}
+		v.risks(leg.Risks)
 	}
 	for _, u := range leg.Unbooked {
 		v.shut(Reason{Code: NotBooked, Key: u.Key, Path: "/debts", Text: fmt.Sprintf("%s since the bump, and no debt says until when: %s:%d", u.What, u.File, u.Line)})
@@ -184,8 +190,46 @@ func (v *Verdict) shut(r Reason) {
 	v.Reasons = append(v.Reasons, r)
 }
 
-// mostLost bounds the lost tests of a check that are named one by one.
-const mostLost = 20
+// mostAlike is how many reasons of one kind have a line of their own: more are
+// told in one.
+const mostAlike = 3
+
+// few shuts the gate for each of some reasons, or in one line for all that
+// nobody vouched for. The line's text is made of how many there are and of the
+// first of them by name.
+func (v *Verdict) few(list []Reason, names []string, whole Reason, text string) {
+	var left []Reason
+	var named []string
+	for i, r := range list {
+		if _, ok := v.words[r.Key]; ok {
+			v.shut(r)
+			continue
+		}
+		left, named = append(left, r), append(named, names[i])
+	}
+	if len(left) <= mostAlike {
+		for _, r := range left {
+			v.shut(r)
+		}
+		return
+	}
+	for _, r := range left {
+		whole.Members = append(whole.Members, r.Key)
+	}
+	whole.Text = fmt.Sprintf(text, len(left)) + ": " + strings.Join(named[:mostAlike], "; ") + fmt.Sprintf("; and %d more", len(left)-mostAlike)
+	v.shut(whole)
+}
+
+// risks wants somebody to have looked at each silent risk.
+func (v *Verdict) risks(risks []Risk) {
+	var list []Reason
+	var names []string
+	for _, r := range risks {
+		list = append(list, Reason{Code: SilentRisk, Key: "change:" + r.ID, Path: "/notes?change=" + r.ID, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
+		names = append(names, r.Title)
+	}
+	v.few(list, names, Reason{Code: SilentRisk, Key: "risks", Path: "/notes?silent=1"}, "nobody has looked at %d silent risks")
+}
 
 // check holds a check to its own baseline: it has to reach what it reached
 // there, with every test that passed there.
@@ -204,17 +248,34 @@ func (v *Verdict) check(c Check) {
 	case c.Latest.Exit != 0 && c.Latest.Frontier.Order() < c.Baseline.Frontier.Order():
 		v.shut(Reason{Code: Fails, Check: c.Name, Path: run, Text: fmt.Sprintf("%s gets as far as %s; in the baseline it reached %s", c.Name, c.Latest.Frontier, c.Baseline.Frontier)})
 	}
-	for i, l := range c.Lost {
-		if i == mostLost && len(c.Lost) > mostLost+1 {
-			v.shut(Reason{Code: LostTest, Check: c.Name, Key: "tests:" + c.Name, Path: "/tests", Text: fmt.Sprintf("and %d more tests of %s that passed in the baseline are missing or skipped", len(c.Lost)-i, c.Name)})
-			break
-		}
+	v.lost(c)
+	if c.Latest.Exit != 0 && c.Latest.Exit != c.Baseline.Exit {
+		return // it fails: what it says of tests is not all
+	}
+	was, is := c.Baseline.Tests, c.Latest.Tests
+	switch fewer := was.Total - is.Total - len(c.Lost); {
+	case is.Telling == compare.Counted && was.Telling != compare.Silent && fewer > 0:
+		v.shut(Reason{Code: FewerTests, Check: c.Name, Key: "fewer:" + c.Name, Path: run, Text: fmt.Sprintf("%s counts %s and the baseline %d: %d more are missing, and it names none", c.Name, counted(is.Total, "test"), was.Total, fewer)})
+	case c.Untold > 0 && (is.Telling == compare.Silent || is.Telling == compare.Counted):
+		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, Path: run, Text: fmt.Sprintf("run %d says nothing of %s of %s that passed in the baseline: record it through the baseline's printer", c.Latest.Number, counted(c.Untold, "test"), c.Name)})
+	case is.Telling == compare.Silent && was.Telling == compare.Counted:
+		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, Path: run, Text: fmt.Sprintf("run %d of %s says nothing of tests, and the baseline counts %d", c.Latest.Number, c.Name, was.Total)})
+	}
+}
+
+// lost wants every test that passed in the baseline.
+func (v *Verdict) lost(c Check) {
+	var list []Reason
+	var names []string
+	for _, l := range c.Lost {
 		what := "missing"
 		if l.Skipped {
 			what = "skipped"
 		}
-		v.shut(Reason{Code: LostTest, Check: c.Name, Key: "test:" + c.Name + ":" + l.Test.Name, Path: "/tests", Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
+		list = append(list, Reason{Code: LostTest, Check: c.Name, Key: "test:" + c.Name + ":" + l.Test.Name, Path: "/tests", Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
+		names = append(names, l.Test.Name)
 	}
+	v.few(list, names, Reason{Code: LostTest, Check: c.Name, Key: "tests:" + c.Name, Path: "/tests"}, "%d tests of "+strings.ReplaceAll(c.Name, "%", "%%")+" that passed in the baseline are missing or skipped")
 }
 
 // cause wants a decision on all that is new. A fix counts once a run has

@@ -18,6 +18,9 @@ var (
 
 // TestJudge holds every reason that the gate has, and that it opens without one.
 func TestJudge(t *testing.T) {
+	counting := func(telling compare.Telling, n int) *Run {
+		return &Run{Number: 9, Frontier: compare.Complete, Tests: compare.TestCount{Telling: telling, Total: n, Passed: n}}
+	}
 	passing := []Check{{Name: "build", Baseline: green, Latest: again}}
 	lost := func(skipped bool, n int) []compare.Lost {
 		var list []compare.Lost
@@ -44,7 +47,11 @@ func TestJudge(t *testing.T) {
 		{"a check without a baseline of its own", append([]Check{{Name: "lint", Latest: red}}, passing...), nil, "", ""},
 		{"a test is gone", []Check{{Name: "test", Baseline: green, Latest: again, Lost: lost(false, 1)}}, nil, LostTest, "TestA passed in the baseline and is missing now"},
 		{"a test is skipped", []Check{{Name: "test", Baseline: green, Latest: again, Lost: lost(true, 1)}}, nil, LostTest, "is skipped now"},
-		{"many tests are gone", []Check{{Name: "test", Baseline: green, Latest: again, Lost: lost(false, 24)}}, nil, strings.TrimSpace(strings.Repeat("lost-test ", 21)), "and 4 more tests of test"},
+		{"many tests are gone", []Check{{Name: "test", Baseline: green, Latest: again, Lost: lost(false, 24)}}, nil, LostTest, "24 tests of test that passed in the baseline are missing or skipped: TestA; TestB; TestC; and 21 more"},
+		{"fewer tests are counted, and none is named", []Check{{Name: "test", Baseline: counting(compare.Counted, 12), Latest: counting(compare.Counted, 10), Lost: lost(false, 1)}}, nil, LostTest + " " + FewerTests, "test counts 10 tests and the baseline 12: 1 more are missing, and it names none"},
+		{"as many are counted", []Check{{Name: "test", Baseline: counting(compare.Counted, 12), Latest: counting(compare.Counted, 14)}}, nil, "", ""},
+		{"another printer says nothing of tests", []Check{{Name: "test", Baseline: counting(compare.Named, 12), Latest: counting(compare.Silent, 0), Untold: 12}}, nil, UntoldTest, "says nothing of 12 tests of test that passed"},
+		{"the counts are gone", []Check{{Name: "test", Baseline: counting(compare.Counted, 12), Latest: counting(compare.Silent, 0)}}, nil, UntoldTest, "and the baseline counts 12"},
 		{"a new cause", passing, []Cause{{ID: "C1", Title: "no lid", Status: track.Shown}}, Undecided, "C1 is undecided: no lid"},
 		{"a cause that is out of sight", passing, []Cause{{ID: "C1", Title: "no lid", Status: track.Hidden}}, Unsettled, "C1 is out of sight, not cleared"},
 		{"a cleared cause", passing, []Cause{{ID: "C1", Status: track.Cleared}}, "", ""},
@@ -92,6 +99,7 @@ func TestWords(t *testing.T) {
 		{"a lost test", Leg{Checks: []Check{{Name: "test", Baseline: green, Latest: again, Lost: []compare.Lost{{Test: symptom.Test{Suite: "p", Name: "TestLid"}}}}}}, LostTest, "test:test:TestLid", "TestLid passed"},
 		{"a silenced test", Leg{Checks: checks, Causes: []Cause{{ID: "C1", Status: track.Hidden, Silenced: 1}}}, Silenced, "silenced:C1", "1 test was deleted"},
 		{"a silent risk", Leg{Checks: checks, Risks: []Risk{{"c0ffee", "Lids close by themselves", 3}}}, SilentRisk, "change:c0ffee", "3 places: Lids close"},
+		{"many silent risks", Leg{Checks: checks, Risks: []Risk{{"1", "A", 3}, {"2", "B", 3}, {"3", "C", 3}, {"4", "D", 3}}}, SilentRisk, "risks", "nobody has looked at 4 silent risks: A; B; C; and 1 more"},
 		{"a version that no run saw", Leg{Checks: checks, Moves: jar}, Unseen, "version:example.org/jar", "no run says which example.org/jar it ran"},
 		{"a run on the old version", Leg{Checks: checks, Moves: jar, Seen: []Seen{{"example.org/jar", "4.2.0", 9}}}, NotMoved, "version:example.org/jar", "run 9 still ran example.org/jar 4.2.0, not 5.0.0"},
 		{"a suppression that is no debt", Leg{Checks: checks, Unbooked: []Unbooked{{"found:x", "a.go", 3, "the linter looks away"}}}, NotBooked, "found:x", "the linter looks away since the bump"},

@@ -58,25 +58,9 @@ func changes(c Case, causes []explained) []Change {
 		if change.Renames == nil {
 			change.Renames = []notes.Rename{}
 		}
-		change.Silent = change.State == Exposed && change.Candidate && Quiet(n)
+		change.Silent = change.State == Exposed && change.Candidate && Silent(n, &found[i])
+		change.Perhaps = change.State == Exposed && change.Candidate && Perhaps(n, &found[i])
 		list = append(list, change)
 	}
 	return list
-}
-
-// Quiet tells whether a change breaks without printing anything: another
-// behaviour, default or setting.
-func Quiet(c *notes.Change) bool {
-	if c.Kind == notes.Behaviour || c.Kind == notes.Default {
-		return true
-	}
-	if c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Deprecated {
-		return false
-	}
-	for _, s := range c.Symbols {
-		if s.Side != notes.NewOne && (s.Role == notes.Option || s.Role == notes.Flag || s.Role == notes.File || s.Role == notes.Environment) {
-			return true
-		}
-	}
-	return false
 }

@@ -6,6 +6,7 @@ import (
 	"testing"
 	"testing/fstest"
 
+	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
@@ -76,15 +77,39 @@ func TestStateOf(t *testing.T) {
 	}
 }
 
-// TestQuiet holds which changes break without printing anything.
-func TestQuiet(t *testing.T) {
-	for entry, want := range map[string]bool{
-		"Halves go to the even step": true, "The default of `lid` is now round": true, "The option `lid` was removed": true, "The flag `--lid` is gone": true,
-		"`OpenLid` was removed": false, "Added the option `lid`": false, "Fix the option `lid`": false, "`Open` returns an error": false,
+// TestSilent holds which changes are silent risks, and which may be one.
+func TestSilent(t *testing.T) {
+	tree, err := source.NewTree(fstest.MapFS{
+		"main.py":      {Data: []byte("import jar\nfrom jar import Lid\n\njar.weigh(3)\nlid = Lid(colour=1)\nother.shake(4)\n")},
+		"jar.toml":     {Data: []byte("lid_colour = 3\n")},
+		"settings.yml": {Data: []byte("rim_colour: 3\n")},
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for entry, want := range map[string]string{
+		"`jar.weigh` no longer rounds":                          "risk",
+		"`shake` rounds down now instead of up":                 "perhaps", // whose it is nothing says
+		"The default of `lid_colour` is blue now":               "risk",
+		"The default of `rim_colour` is blue now":               "perhaps", // it stands in the file of something else
+		"`jar.weigh` may now take a list":                       "",
+		"Allow `jar.weigh` to take a list":                      "perhaps",
+		"`jar.shake` no longer rounds":                          "perhaps",
+		"`jar.shake` no longer rounds what `jar.weigh` returns": "perhaps", // its own subject is not used
+		"`jar.weigh` was removed":                               "",
+		"Fix `jar.weigh`":                                       "",
 	} {
-		changes := notes.Read("x.md", "", []byte("## 5.0.0\n\n- "+entry+"\n"))
-		if got := Quiet(&changes[0]); got != want {
-			t.Errorf("%q: %v", entry, got)
+		changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n- "+entry+"\n"))
+		found := exposure.Search(tree, changes[:1])
+		got := ""
+		switch {
+		case Silent(&changes[0], &found[0]):
+			got = "risk"
+		case Perhaps(&changes[0], &found[0]):
+			got = "perhaps"
+		}
+		if got != want {
+			t.Errorf("%q is %q, want %q (%s, %+v)", entry, got, want, changes[0].Kind, found[0].Places)
 		}
 	}
 }

@@ -120,6 +120,7 @@ type Change struct {
 	Candidate bool            `json:"candidate"`
 	State     ChangeState     `json:"state"`
 	Silent    bool            `json:"silent,omitempty"`
+	Perhaps   bool            `json:"perhaps,omitempty"` // it may be a silent risk
 	Exposure  exposure.Found  `json:"exposure"`
 }
 
