@@ -1695,9 +1695,12 @@ type Symptom struct {
 	Source []SourceLine  `json:"source"`
 	State  SymptomState  `json:"state"`
 	Status SymptomStatus `json:"status"`
-	Test   string        `json:"test"`
-	Tool   string        `json:"tool"`
-	Unit   string        `json:"unit"`
+
+	// Still Of an unsteady test that is put off: how often it has passed since, and how often it has to
+	Still string `json:"still,omitempty"`
+	Test  string `json:"test"`
+	Tool  string `json:"tool"`
+	Unit  string `json:"unit"`
 }
 
 // SymptomState defines model for Symptom.State.

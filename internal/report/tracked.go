@@ -204,6 +204,9 @@ func symptomLines(b *strings.Builder, number int, s *api.Symptom, width int) {
 	}
 	fmt.Fprintf(b, "%s %s %s  %s\n", accent.Render(mark), strong.Render(fmt.Sprint(number)), place, faint.Render(log))
 	fmt.Fprintf(b, "  │ %s\n", fit(s.Message, width-6))
+	if s.Still != "" {
+		fmt.Fprintf(b, "  %s\n", fit(s.Still, width-4))
+	}
 	for _, l := range s.Source {
 		if l.Line == s.Line {
 			fmt.Fprintf(b, "  │ %s\n", faint.Render(fit(strings.TrimSpace(l.Text), width-6)))

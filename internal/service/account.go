@@ -5,6 +5,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/track"
 	"unicausa/internal/store"
 )
 
@@ -126,4 +127,18 @@ func baselineOf(a *store.Analysis, run store.RunRef, sites *sited) (*compare.Rec
 		return &compare.Recording{Tests: tests(results), Reach: a.Reach(b, results), Sites: at}, err
 	}
 	return nil, nil
+}
+
+// unsteady gives a step what is put off, and the records of tests.
+func unsteady(a *store.Analysis, step *track.Step) error {
+	var err error
+	step.PutOff, err = a.PutOff()
+	step.Record = func(t *track.Symptom) []symptom.Outcome {
+		list, failed := a.Record(t.Checks, t.Unit, t.Test)
+		if failed != nil {
+			return nil
+		}
+		return list
+	}
+	return err
 }

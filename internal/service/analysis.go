@@ -64,11 +64,14 @@ func analyseLeg(a *store.Analysis, run *store.RunRef) (*triage.Report, error) {
 		return nil, err
 	}
 	progress := store.Progress{Latest: newest.Number, Report: report, State: state}
+	next := step(a, report, newest, latest, results)
+	if err := unsteady(a, &next); err != nil {
+		return nil, err
+	}
 	if run == nil || newest.ID != run.ID {
-		state.Advance(step(a, report, newest, latest, results))
+		state.Advance(next)
 		return report, a.Save(progress)
 	}
-	next := step(a, report, newest, latest, results)
 	if err := earlier(a, newest, baseline, &next); err != nil {
 		return nil, err
 	}

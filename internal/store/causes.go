@@ -284,10 +284,11 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 		First    int                  `db:"first_run"`
 		Last     int                  `db:"last_run"`
 		Source   string               `db:"source"`
+		Still    string               `db:"still"`
 		Because  doc[cluster.Because] `db:"because"`
 	}
 	err := s.db.SelectContext(ctx, &rows, `
-		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run, s.because,
+		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run, s.because, s.still,
 			coalesce((SELECT r.source FROM run r WHERE r.leg_id = s.leg_id AND r.number = s.last_run), '') AS source
 		FROM symptom s WHERE s.leg_id = $1 AND s.cause_id = $2
 		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity`, leg, cause, root)
@@ -310,7 +311,7 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 		v := api.Symptom{
 			ID: f.ID, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Tool: f.Tool, Code: f.Code, Message: f.Message, Detail: f.Detail,
 			File: f.File, Line: f.Line, Column: f.Column, Unit: f.Unit, Test: f.Test, State: api.SymptomState(r.State), Status: api.SymptomStatus(r.Status),
-			Origin: r.Origin, Follower: r.Follower, First: r.First, Last: r.Last, Places: []api.Place{}, Source: excerpt(trees[r.Source], f.File, f.Line),
+			Still: r.Still, Origin: r.Origin, Follower: r.Follower, First: r.First, Last: r.Last, Places: []api.Place{}, Source: excerpt(trees[r.Source], f.File, f.Line),
 		}
 		if b := r.Because.v; b.What != "" {
 			v.Because = &api.Because{What: b.What, Value: b.Value, Weight: b.Weight}

@@ -111,3 +111,19 @@ func (s *Store) UndoDecision(ctx context.Context, upgrade, id int64, author stri
 		return addEvent(ctx, tx, upgrade, event{kind: "decision", cause: row.Cause, text: fmt.Sprintf("%s: the decision to %s was taken back", row.Cause, row.Kind), author: author})
 	})
 }
+
+// PutOff are the causes of the leg that are deferred or waited for.
+func (a *Analysis) PutOff() (map[string]bool, error) {
+	var names []string
+	err := a.tx.SelectContext(a.ctx, &names, `
+		SELECT c.name FROM decision d JOIN cause c ON c.id = d.cause_id
+		WHERE c.leg_id = $1 AND d.kind IN ('defer', 'wait') AND d.id = (SELECT max(id) FROM decision WHERE cause_id = c.id AND undone_at IS NULL)`, a.Leg)
+	if err != nil {
+		return nil, fmt.Errorf("reading the decisions: %w", err)
+	}
+	putOff := map[string]bool{}
+	for _, n := range names {
+		putOff[n] = true
+	}
+	return putOff, nil
+}

@@ -124,24 +124,24 @@ func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
 			because[s.ID] = *s.Because
 		}
 	}
-	var list [11][]string
+	var list [12][]string
 	for _, id := range sortedNames(p.State.Symptoms) {
 		t := p.State.Symptoms[id]
 		row := []string{id, strconv.FormatInt(ids[t.Cause], 10), strconv.FormatBool(followers[id]), string(t.State), string(t.Status), string(t.Origin),
-			fmt.Sprintf("%d:%d", t.First, t.Last), asJSON(orEmpty(t.Checks)), asJSON(t.Symptom), asJSON(because[id]), strconv.FormatBool(t.Silenced)}
+			fmt.Sprintf("%d:%d", t.First, t.Last), asJSON(orEmpty(t.Checks)), asJSON(t.Symptom), asJSON(because[id]), strconv.FormatBool(t.Silenced), t.Still}
 		for i, v := range row {
 			list[i] = append(list[i], v)
 		}
 	}
 	_, err := a.tx.ExecContext(a.ctx, `
-		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts, because, silenced)
+		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts, because, silenced, still)
 		SELECT $1, s.identity, nullif(s.cause::bigint, 0), s.follower::boolean, s.state, s.status, s.origin,
-			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb, s.because::jsonb, s.silenced::boolean
-		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[], $11::text[], $12::text[])
-			AS s(identity, cause, follower, state, status, origin, runs, checks, facts, because, silenced)
+			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb, s.because::jsonb, s.silenced::boolean, s.still
+		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[], $11::text[], $12::text[], $13::text[])
+			AS s(identity, cause, follower, state, status, origin, runs, checks, facts, because, silenced, still)
 		ON CONFLICT (leg_id, identity) DO UPDATE SET cause_id = excluded.cause_id, follower = excluded.follower, state = excluded.state, status = excluded.status,
-			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts, because = excluded.because, silenced = excluded.silenced`,
-		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8], list[9], list[10])
+			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts, because = excluded.because, silenced = excluded.silenced, still = excluded.still`,
+		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8], list[9], list[10], list[11])
 	if err != nil {
 		return fmt.Errorf("storing the symptoms: %w", err)
 	}

@@ -224,6 +224,19 @@ func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
 	return list, rows.Err()
 }
 
+// Record lists how a test ended in the recordings of checks of the upgrade, the
+// oldest first.
+func (a *Analysis) Record(checks []string, suite, name string) ([]symptom.Outcome, error) {
+	var list []symptom.Outcome
+	err := a.tx.SelectContext(a.ctx, &list, `
+		SELECT t.outcome FROM test_outcome t JOIN run r ON r.id = t.run_id JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
+		WHERE l.upgrade_id = $1 AND c.name = ANY($2) AND t.suite = $3 AND t.name = $4 ORDER BY r.number`, a.Upgrade, checks, suite, name)
+	if err != nil {
+		return nil, fmt.Errorf("reading the record of a test: %w", err)
+	}
+	return list, nil
+}
+
 // AddTests stores how tests ended in a run that does not name them.
 func (a *Analysis) AddTests(run RunRef, tests []symptom.Test) error {
 	if len(tests) == 0 {

@@ -1398,6 +1398,8 @@ export interface components {
             state: "new" | "unchanged" | "updated" | "absent";
             /** @enum {string} */
             status: "shown" | "hidden" | "cleared";
+            /** @description Of an unsteady test that is put off: how often it has passed since, and how often it has to */
+            still?: string;
             origin: string;
             follower: boolean;
             first: number;

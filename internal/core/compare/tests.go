@@ -176,29 +176,6 @@ func nameWords(name string) map[string]bool {
 	return words
 }
 
-// Flaky names the tests, by symptom.Test.Key, that ended both ways in
-// repeated recordings of one state of the source.
-func Flaky(recordings [][]symptom.Test) map[string]bool {
-	passed, failed := map[string]bool{}, map[string]bool{}
-	for _, tests := range recordings {
-		for _, t := range tests {
-			switch t.Outcome {
-			case symptom.Passed:
-				passed[t.Key()] = true
-			case symptom.Failed:
-				failed[t.Key()] = true
-			}
-		}
-	}
-	flaky := map[string]bool{}
-	for key := range failed {
-		if passed[key] {
-			flaky[key] = true
-		}
-	}
-	return flaky
-}
-
 // SameTests tells whether two recordings ran the same set of tests, but for a
 // few: that of one may be a repetition of the other.
 func SameTests(a, b []symptom.Test) bool {

@@ -128,7 +128,7 @@ func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Chang
 	case !f.program && (!plain || !Common(name)) && setting(f.name) && f.configures(c.Package):
 		return Certain
 	case !f.program && !plain && setting(f.name):
-		return Perhaps
+		return Likely
 	case !f.program:
 		if plain && Common(name) {
 			return 0

@@ -3,6 +3,7 @@
 package track
 
 import (
+	"fmt"
 	"slices"
 	"sort"
 
@@ -38,6 +39,10 @@ type Symptom struct {
 	// Follower tells that it only follows from others: it does not decide what
 	// its cause is.
 	Follower bool
+
+	// Still says of an unsteady test that is put off how often it has passed
+	// since, and how often it has to.
+	Still string
 
 	// Silenced tells of a hidden symptom that its test was skipped or is gone,
 	// in a run that came as far as it.
@@ -102,6 +107,11 @@ type Step struct {
 
 	Repeated bool // the check was run on the same source before
 
+	// PutOff are the causes that are deferred or waited for; Record lists how a
+	// test ended in the recordings of its checks, the oldest first.
+	PutOff map[string]bool
+	Record func(t *Symptom) []symptom.Outcome
+
 	follower map[string]bool // the symptoms that only follow from others
 
 	// Elsewhere is the earliest phase at which a run of another check on an
@@ -132,6 +142,9 @@ func (s *State) Advance(step Step) {
 			t.Status = Hidden
 			if clearedBy(t, step.Reach) && !step.red(t) {
 				t.Status = Cleared
+				if t.Still = step.unsteady(t); t.Still != "" {
+					t.Status = Shown // it stands, though it passed
+				}
 			}
 			t.Silenced = t.Status == Hidden && silencedBy(t, step.Reach)
 		}
@@ -188,7 +201,7 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t.Status == Cleared && r.State == symptom.New && !r.Flaky: // one pass of a flaky test is no end
 		t.Origin = compare.Returned
 	}
-	t.Symptom, t.Status, t.Cause, t.Silenced, t.Follower = r.Symptom, Shown, r.Cause, false, step.follower[r.ID]
+	t.Symptom, t.Status, t.Cause, t.Silenced, t.Still, t.Follower = r.Symptom, Shown, r.Cause, false, "", step.follower[r.ID]
 	if here {
 		t.Last = step.Run
 	}
@@ -237,6 +250,19 @@ func clearedBy(t *Symptom, reach map[string]compare.Reach) bool {
 		}
 	}
 	return false
+}
+
+// unsteady says how often a flaky test that is put off has passed, and is "" for
+// what is not or has passed often enough: one pass is no end of it.
+func (step *Step) unsteady(t *Symptom) string {
+	if !t.Flaky || !step.PutOff[t.Cause] || step.Record == nil {
+		return ""
+	}
+	passed, wanted := compare.Steady(step.Record(t))
+	if passed >= wanted {
+		return ""
+	}
+	return fmt.Sprintf("passed %d in a row since it failed last; by its record it takes %d", passed, wanted)
 }
 
 // silencedBy tells whether a check that has shown the symptom now leaves its

@@ -8,6 +8,7 @@ import (
 
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
 )
 
 // Silent reports whether a change is a silent risk: it tells of another
@@ -66,7 +67,7 @@ var everyones = map[string]bool{}
 
 func init() {
 	for _, name := range strings.Fields("GET POST PUT DELETE PATCH HEAD None True False null nil true false undefined self this dict list tuple str int float bool bytes char string number object byte vec Vec Option Result Map Set Date Array Object String Promise " +
-		"Exception Error ValueError TypeError KeyError RuntimeError AttributeError IndexError ImportError IOError OSError RangeError SyntaxError IllegalStateException IllegalArgumentException NullPointerException UnsupportedOperationException new default main init") {
+		"new default main init") {
 		everyones[name] = true
 	}
 }
@@ -77,7 +78,7 @@ func init() {
 func concerns(c *notes.Change, found *exposure.Found) bool {
 	certain := map[string]bool{}
 	for _, p := range found.Places {
-		if p.Sure >= exposure.Certain || p.Sure >= exposure.Likely && !exposure.Common(p.Name) {
+		if p.Sure >= exposure.Certain || p.Sure >= exposure.Likely && p.Zone != source.Text && !exposure.Common(p.Name) {
 			certain[p.Name] = true
 		}
 	}
@@ -85,7 +86,7 @@ func concerns(c *notes.Change, found *exposure.Found) bool {
 	var titled, titledFound, all, allFound int
 	for _, name := range found.Searched {
 		last := notes.LastPart(name)
-		if everyones[last] {
+		if everyones[last] || strings.HasSuffix(last, "Error") || strings.HasSuffix(last, "Exception") {
 			continue
 		}
 		hit := 0
