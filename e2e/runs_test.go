@@ -109,7 +109,7 @@ func TestRunCommands(t *testing.T) {
 	t.Chdir(t.TempDir())
 	t.Setenv("UNICAUSA_SERVER", server)
 	t.Setenv("UNICAUSA_UPGRADE", fmt.Sprint(upgradeOf(t, "steelyard 4 and binlabel 3")))
-	want(t, 0, []string{"✗    5 build", "42 new, 0 gone", "baseline", "names 1 test where the baseline names 17"}, "runs")
+	want(t, 0, []string{"✗    5 build", "42 new, 0 gone", "baseline", "1 test ran where the baseline has 17"}, "runs")
 	want(t, 0, []string{"run 6 of test", "go test -count=1", "go 1.26.8", "C5   weighin/weighin.go:25: undefined: steelyard.OpenScale"}, "runs", "#6")
 	want(t, 1, []string{"run 13 of build against run 5 of build", "1 new, 24 gone, 18 the same", "▲ error        season/season.go:43"}, "compare", "5", "13")
 	if printed := want(t, 0, []string{"0 new, 9 gone"}, "compare", "5", "9"); strings.Contains(printed, "beside the bump") {

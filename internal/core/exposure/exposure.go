@@ -4,6 +4,7 @@ package exposure
 
 import (
 	"path"
+	"regexp"
 	"slices"
 	"sort"
 	"strings"
@@ -59,8 +60,19 @@ func old(c *notes.Change) []notes.Symbol {
 			list = append(list, s)
 		}
 	}
+	if c.Kind == notes.Default || unset.MatchString(c.Text) {
+		for _, s := range c.Symbols { // a default stands where its owner does, not its name
+			owner := notes.Symbol{Name: notes.LastPart(s.Owner), Side: notes.Old, Weight: 1}
+			if s.Side != notes.NewOne && len(owner.Name) > 1 && !slices.ContainsFunc(list, func(o notes.Symbol) bool { return sought(o) == owner.Name }) {
+				list = append(list, owner)
+			}
+		}
+	}
 	return list
 }
+
+// unset are the words of what holds where nothing else is said.
+var unset = regexp.MustCompile(`(?i)\b(?:by default|defaults? (?:to|of|is|was)|the default|unless (?:told|set|given|specified|configured))\b`)
 
 // sought is what is looked for: of a name with an owner its last part.
 func sought(s notes.Symbol) string {

@@ -27,7 +27,7 @@ func (step *Step) touched(r *triage.Symptom) bool {
 			text = strings.TrimSpace(step.Tree.Line(file, f.Line))
 		}
 	}
-	return text != "" && !holds(old, file, text)
+	return text != "" && !step.holds(old, file, text)
 }
 
 // near reports whether a line of a symptom's stack was made by an edit.
@@ -36,7 +36,7 @@ func (step *Step) near(r *triage.Symptom) bool {
 		return false
 	}
 	for _, f := range r.Frames {
-		if text := strings.TrimSpace(step.Tree.Line(f.File, f.Line)); f.Own && text != "" && !holds(step.Original, f.File, text) {
+		if text := strings.TrimSpace(step.Tree.Line(f.File, f.Line)); f.Own && text != "" && !step.holds(step.Original, f.File, text) {
 			return true
 		}
 	}
@@ -65,7 +65,7 @@ func (step *Step) red(t *Symptom) bool {
 		}
 	}
 	text := strings.TrimSpace(step.Source.Line(file, line))
-	return text == "" || holds(step.Tree, file, text)
+	return text == "" || step.holds(step.Tree, file, text)
 }
 
 // raised is the innermost frame in the project's own code.
@@ -78,14 +78,27 @@ func raised(r *triage.Symptom) *symptom.Frame {
 	return nil
 }
 
+// lineSet is a file of a tree.
+type lineSet struct {
+	tree *source.Tree
+	file string
+}
+
 // holds reports whether a file of a tree has a line, but for its indent.
-func holds(tree *source.Tree, file, text string) bool {
-	for _, line := range tree.Lines(file) {
-		if strings.TrimSpace(line) == text {
-			return true
+func (step *Step) holds(tree *source.Tree, file, text string) bool {
+	key := lineSet{tree, file}
+	set, ok := step.lines[key]
+	if !ok {
+		set = map[string]bool{}
+		for _, line := range tree.Lines(file) {
+			set[strings.TrimSpace(line)] = true
 		}
+		if step.lines == nil {
+			step.lines = map[lineSet]map[string]bool{}
+		}
+		step.lines[key] = set
 	}
-	return false
+	return set[text]
 }
 
 // reached reports whether a symptom is about a name that the project itself
@@ -105,7 +118,7 @@ func (step *Step) reached(r *triage.Symptom) bool {
 		}
 		kept := false
 		for _, d := range was {
-			kept = kept || holds(step.Tree, d.File, strings.TrimSpace(step.Source.Line(d.File, d.From)))
+			kept = kept || step.holds(step.Tree, d.File, strings.TrimSpace(step.Source.Line(d.File, d.From)))
 		}
 		if !kept {
 			return true

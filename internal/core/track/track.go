@@ -4,8 +4,8 @@ package track
 
 import (
 	"fmt"
-	"slices"
 	"sort"
+	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/compare"
@@ -112,7 +112,9 @@ type Step struct {
 	PutOff map[string]bool
 	Record func(t *Symptom) []symptom.Outcome
 
-	follower map[string]bool // the symptoms that only follow from others
+	follower map[string]bool  // the symptoms that only follow from others
+	before   map[string]stand // how causes and names stood
+	lines    map[lineSet]map[string]bool
 
 	// Elsewhere is the earliest phase at which a run of another check on an
 	// earlier source was stopped, "" where none was.
@@ -122,7 +124,7 @@ type Step struct {
 // Advance takes the state one run further. Symptoms and causes are added and
 // changed in place; none is removed.
 func (s *State) Advance(step Step) {
-	step.follower = map[string]bool{}
+	step.follower, step.before = map[string]bool{}, s.stands()
 	for _, c := range step.Report.Causes {
 		for _, id := range c.Followers {
 			step.follower[id] = true
@@ -135,7 +137,7 @@ func (s *State) Advance(step Step) {
 			continue
 		}
 		present[r.ID] = true
-		s.show(r, step)
+		s.show(r, &step)
 	}
 	for id, t := range s.Symptoms {
 		if !present[id] && t.Status != Cleared {
@@ -172,7 +174,7 @@ func (s *State) superseded(r *triage.Symptom, step Step) bool {
 }
 
 // show records a symptom that a latest run has.
-func (s *State) show(r *triage.Symptom, step Step) {
+func (s *State) show(r *triage.Symptom, step *Step) {
 	t := s.Symptoms[r.ID]
 	here := false
 	checks := map[string]bool{}
@@ -195,7 +197,7 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	case t == nil:
 		t = &Symptom{First: step.Run}
 		if r.State == symptom.New {
-			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Settled: s.settled(r), Touched: step.touched(r), Near: step.near(r), Reached: step.reached(r), Repeated: step.Repeated, Orphan: r.Orphan != nil})
+			t.Origin = compare.OriginOf(&r.Symptom, compare.Before{Run: step.Previous, Elsewhere: step.Elsewhere, Settled: s.settled(r, step), Touched: step.touched(r), Near: step.near(r), Reached: step.reached(r), Repeated: step.Repeated, Orphan: r.Orphan != nil})
 		}
 		s.Symptoms[r.ID] = t
 	case t.Status == Cleared && r.State == symptom.New && !r.Flaky: // one pass of a flaky test is no end
@@ -212,34 +214,49 @@ func (s *State) show(r *triage.Symptom, step Step) {
 	sort.Strings(t.Checks)
 }
 
-// settled reports whether what a symptom is about was cleared before this run,
-// or was and has come back: what is found of it in new places has returned.
-func (s *State) settled(r *triage.Symptom) bool {
-	c := s.Causes[r.Cause]
-	if c != nil && c.Known {
-		return false
-	}
-	if c != nil && c.Status == Cleared {
-		return true
-	}
-	cleared, left := false, false
-	about := r.About()
-	for _, t := range s.Symptoms {
-		if t.State != symptom.New || t.Follower || t.Cause != r.Cause && !same(t.About(), about) {
-			continue
-		}
-		switch {
-		case t.Status == Cleared:
-			cleared = true
-		case t.Origin != compare.Returned && t.ID != r.ID:
-			left = true
-		}
-	}
-	return cleared && !left
+// stand is how what belongs together stood before a run.
+type stand struct {
+	cleared bool // some of it was cleared
+	left    bool // some of it was not, and has not just returned
 }
 
-// same reports whether two symptoms are about the same names.
-func same(a, b []string) bool { return len(a) > 0 && slices.Equal(a, b) }
+// stands sums up the symptoms before a run by what they belong to: their cause,
+// and the names that they are about.
+func (s *State) stands() map[string]stand {
+	all := map[string]stand{}
+	for _, t := range s.Symptoms {
+		if t.State != symptom.New || t.Follower {
+			continue
+		}
+		keys := []string{t.Cause}
+		if about := t.About(); len(about) > 0 {
+			keys = append(keys, aboutKey(about))
+		}
+		for _, key := range keys {
+			st := all[key]
+			st.cleared = st.cleared || t.Status == Cleared
+			st.left = st.left || t.Status != Cleared && t.Origin != compare.Returned
+			all[key] = st
+		}
+	}
+	return all
+}
+
+// aboutKey is no cause's number.
+func aboutKey(names []string) string { return "\x00" + strings.Join(names, "\x00") }
+
+// settled reports whether what a symptom is about was cleared before this run,
+// or was and has come back: what is found of it in new places has returned.
+func (s *State) settled(r *triage.Symptom, step *Step) bool {
+	if c := s.Causes[r.Cause]; c != nil && (c.Known || c.Status == Cleared) {
+		return !c.Known
+	}
+	cause, about := step.before[r.Cause], stand{}
+	if names := r.About(); len(names) > 0 {
+		about = step.before[aboutKey(names)]
+	}
+	return (cause.cleared || about.cleared) && !cause.left && !about.left
+}
 
 // clearedBy tells whether a check that has shown the symptom could have shown
 // it now.

@@ -38,7 +38,7 @@ func quiet(c *notes.Change) bool {
 
 var (
 	// changed are the words in which notes tell that something is otherwise now.
-	changed = regexp.MustCompile(`(?i)\b(?:no longer|not any ?more|anymore|instead|rather than|previously|formerly|used to|by default|defaults? to|the default|changed|changes|is now|are now|now (?:returns?|raises?|throws?|uses?|sets?|emits?|rejects?|requires?|treats?|ignores?|always|only|fails?|errors?|behaves?|includes?|sorts?|rounds?|writes?|prints?)|stricter|removed|ignored|reversed?)\b`)
+	changed = regexp.MustCompile(`(?i)\b(?:no longer|not any ?more|anymore|instead|rather than|previously|formerly|used to|until now|before(?:hand)?,? (?:it|they|this)|by default|defaults? to|the default|changed|changes|is now|are now|now (?:returns?|raises?|throws?|uses?|sets?|emits?|rejects?|requires?|treats?|ignores?|always|only|fails?|errors?|behaves?|includes?|sorts?|rounds?|writes?|prints?)|stricter|removed|ignored|reversed?|unless told otherwise)\b`)
 
 	// adds are the first words of what only adds to what there is.
 	adds = regexp.MustCompile(`(?i)^\W*(?:\(?\w+\)?[:_)*]\W*)?(?:add(?:s|ed)?|allow(?:s|ed)?|support(?:s|ed)?|improv\w+|document\w*|refactor\w*|extract\w*|implement\w*|introduc\w+|enabl\w+|test\w*|fix\w*|perf\w*|optimi\w+|expos\w+|new)\b|\b(?:may|can) (?:now|also)\b|\bnow (?:accepts?|allows?|supports?|takes?)\b`)
