@@ -180,9 +180,11 @@ func (a *Analysis) refs(rest string, args ...any) ([]RunRef, error) {
 
 // Reach is how far the run got, with the outcomes of its tests.
 func (a *Analysis) Reach(r RunRef, results []read.Result) compare.Reach {
-	reach := r.Reach.v // its count is that of what the run names; the tests are all that are known
-	reach.Tests = compare.ReachOf(results, 1, nil).Tests
-	return reach
+	var tests []symptom.Test
+	for _, result := range results {
+		tests = append(tests, result.Tests...)
+	}
+	return r.Reach.v.OfTests(tests)
 }
 
 // Inputs lists a run's inputs by their ordinal.

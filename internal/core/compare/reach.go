@@ -25,12 +25,14 @@ type Reach struct {
 	Lost     []string      // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
+	spelt map[string][]string        // their keys by the last part of the name
 }
 
 // ReachOf is how far a run got, from what was read of its inputs and its exit
 // status. Behind is filled from the source tree's imports where there is one.
 func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
-	r := Reach{Tests: map[string]symptom.Outcome{}}
+	r := Reach{}
+	var tests []symptom.Test
 	blocked, cut, done, lost := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, result := range results {
 		for _, unit := range result.Reach.Blocked {
@@ -42,9 +44,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 		for _, unit := range result.Reach.Done {
 			done[unit] = true
 		}
-		for _, t := range result.Tests {
-			r.Tests[t.Key()] = better(r.Tests[t.Key()], t.Outcome)
-		}
+		tests = append(tests, result.Tests...)
 		for _, s := range result.Symptoms {
 			r.further(reached(&s))
 			if s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() && (s.Named(symptom.Missing) != "" || s.Named(symptom.Module) != "" || s.Phase == symptom.PhaseParse) {
@@ -55,6 +55,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 			r.further(symptom.PhaseTest)
 		}
 	}
+	r = r.OfTests(tests)
 	if exit == 0 {
 		r.Frontier = Complete
 	} else if len(r.Tests) == 0 {
@@ -137,10 +138,27 @@ func warns(s *symptom.Symptom) bool {
 // ran tells whether the run ran a test. A runner that does not name the tests
 // that pass is believed when the suite came to its end.
 func (r Reach) ran(t symptom.Test) bool {
-	if outcome, present := r.Tests[t.Key()]; present {
+	if outcome, present := r.outcome(t); present {
 		return outcome != symptom.Skipped && outcome != symptom.Gone
 	}
 	return !has(r.Blocked, t.Suite) && has(r.Done, t.Suite) && !r.namesPassing(t.Suite)
+}
+
+// outcome is how a test ended, whichever way its suite and name are spelt.
+func (r Reach) outcome(t symptom.Test) (symptom.Outcome, bool) {
+	if outcome, present := r.Tests[t.Key()]; present {
+		return outcome, true
+	}
+	return anySpelling(t, r.spelt, r.Tests)
+}
+
+// OfTests is the reach with the tests of some results.
+func (r Reach) OfTests(tests []symptom.Test) Reach {
+	r.Tests, r.spelt = map[string]symptom.Outcome{}, spelt(tests)
+	for _, t := range tests {
+		r.Tests[t.Key()] = better(r.Tests[t.Key()], t.Outcome)
+	}
+	return r
 }
 
 // Silenced tells whether a run came to a symptom's test and did not run it:
@@ -150,7 +168,7 @@ func (r Reach) Silenced(s *symptom.Symptom) bool {
 		return false
 	}
 	t := symptom.Test{Suite: s.Unit, Name: s.Test}
-	if outcome, present := r.Tests[t.Key()]; present {
+	if outcome, present := r.outcome(t); present {
 		return outcome == symptom.Skipped || outcome == symptom.Gone
 	}
 	return r.Count.Telling != Counted && r.namesPassing(s.Unit)

@@ -1,6 +1,7 @@
 package compare
 
 import (
+	"slices"
 	"sort"
 	"strings"
 	"unicode"
@@ -66,7 +67,9 @@ func spelt(tests []symptom.Test) map[string][]string {
 	index := map[string][]string{}
 	for _, t := range tests {
 		name := plainName(lastPart(t.Name))
-		index[name] = append(index[name], t.Key())
+		if !slices.Contains(index[name], t.Key()) && len(index[name]) < mostNamesakes {
+			index[name] = append(index[name], t.Key())
+		}
 	}
 	return index
 }
@@ -74,6 +77,9 @@ func spelt(tests []symptom.Test) map[string][]string {
 // anySpelling finds a test whose suite and name, written as one, are the end of
 // the other's: one printer tells the suite where another puts it into the name.
 func anySpelling(t symptom.Test, others map[string][]string, now map[string]symptom.Outcome) (symptom.Outcome, bool) {
+	if len(others) == 0 {
+		return "", false
+	}
 	full := plainName(t.Key())
 	for _, key := range others[plainName(lastPart(t.Name))] {
 		other := plainName(key)
@@ -83,6 +89,9 @@ func anySpelling(t symptom.Test, others map[string][]string, now map[string]symp
 	}
 	return "", false
 }
+
+// mostNamesakes bounds the tests of one name that are compared by their suites.
+const mostNamesakes = 100
 
 func lastPart(name string) string {
 	for _, mark := range []string{" > ", " › "} {

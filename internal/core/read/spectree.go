@@ -27,6 +27,7 @@ import (
 // the end is numbered's.
 type specTree struct {
 	suites []specSuite
+	groups map[string]bool // the paths of suites that were entered
 	file   string
 	marked []specFailure // failed marks of the tree
 	told   map[string]bool
@@ -52,7 +53,7 @@ type specFailure struct {
 }
 
 func init() {
-	registerStream(stream{order: 17, name: "spec tree", marks: []string{"✓", "✔", "√", "✕", "✖", "×", "^● ", "^FAIL ", "^PASS ", "▶", "^○ ", "^❯", "﹣", "^ℹ ", "^Test Suites:", "^Tests:", "^Snapshots:", "^Ran all test", "^test at ", "^Test Files ", "^⎯", "^Summary of all failing"}, open: func() lineReader { return &specTree{told: map[string]bool{}} }})
+	registerStream(stream{order: 17, name: "spec tree", marks: []string{"✓", "✔", "√", "✕", "✖", "×", "^● ", "^FAIL ", "^PASS ", "▶", "^○ ", "^❯", "﹣", "^ℹ ", "^Test Suites:", "^Tests:", "^Snapshots:", "^Ran all test", "^test at ", "^Test Files ", "^⎯", "^Summary of all failing", "^Failed tests:"}, open: func() lineReader { return &specTree{told: map[string]bool{}} }})
 }
 
 func (t *specTree) listening() bool { return t.active || t.open != nil || t.ending }
@@ -148,7 +149,7 @@ func (t *specTree) heading(l Line, trimmed string, indent int, out *sink) verdic
 			t.open.Test = strings.ReplaceAll(name, " › ", " > ")
 		}
 		return took
-	case strings.HasPrefix(trimmed, "✖ failing tests:"):
+	case strings.HasPrefix(trimmed, "✖ failing tests:"), l.Text == "Failed tests:":
 		t.finish(out)
 		t.ending, t.active = true, false
 		return noise
@@ -204,6 +205,40 @@ func (t *specTree) enter(indent int, name string) {
 		t.suites = t.suites[:len(t.suites)-1]
 	}
 	t.suites = append(t.suites, specSuite{indent, name})
+	t.enteredAll()
+}
+
+// enteredAll notes the path of the suite at hand.
+func (t *specTree) enteredAll() {
+	path := make([]string, 0, len(t.suites))
+	for _, s := range t.suites {
+		path = append(path, s.name)
+	}
+	if t.groups == nil {
+		t.groups = map[string]bool{}
+	}
+	t.groups[strings.Join(path, " > ")] = true
+}
+
+// suitesAbove are the suites whose names stand above the first mark of a tree,
+// each further out than the one below it.
+func suitesAbove(l Line, indent int) []specSuite {
+	var suites []specSuite
+	for n := 1; n <= 40 && indent > 0; n++ {
+		text := l.above(n)
+		trimmed := strings.TrimLeft(text, " ")
+		at := len(text) - len(trimmed)
+		name, group := strings.CutPrefix(trimmed, "▶ ")
+		if trimmed == "" || at == 0 && !group {
+			break
+		}
+		if outcome, _ := markOf(trimmed); at >= indent || outcome != "" {
+			continue // beside it
+		}
+		suites = append([]specSuite{{at, name}}, suites...)
+		indent = at
+	}
+	return suites
 }
 
 // mark takes a test of the tree.
@@ -222,11 +257,18 @@ func (t *specTree) mark(l Line, outcome symptom.Outcome, rest string, indent int
 			t.open.Kind = ""
 			return noise
 		}
+		for _, f := range t.marked { // the tree knows its suites
+			if lastPart(f.test.Name) == name {
+				name = f.test.Name
+				break
+			}
+		}
 		t.open.Tool, t.open.Test, t.open.File, t.open.Line, t.open.Unit = "node test", name, t.place.file, t.place.line, t.place.file
 		return took
 	}
 	if !t.active {
-		t.active, t.suites = true, nil
+		t.active, t.suites = true, suitesAbove(l, indent)
+		t.enteredAll()
 	}
 	if fileLike(firstWord(name)) && indent <= 1 { // vitest lists files the same way
 		t.file = firstWord(name)
@@ -240,7 +282,9 @@ func (t *specTree) mark(l Line, outcome symptom.Outcome, rest string, indent int
 		path = append(path, s.name)
 	}
 	test := symptom.Test{Suite: t.file, Name: strings.Join(append(path, name), " > "), Outcome: outcome}
-	out.testOutcome(test)
+	if !t.groups[test.Name] { // else it closes a suite
+		out.testOutcome(test)
+	}
 	if outcome == symptom.Failed {
 		t.marked = append(t.marked, specFailure{test: test, line: l.Number})
 		return took
@@ -261,6 +305,9 @@ func (t *specTree) finish(out *sink) {
 	failure(s, strings.ReplaceAll(body, "❯ ", "at "))
 	if s.File == "" {
 		s.File, s.Line = file, line
+	}
+	if strings.Contains(s.Message, " subtest") && strings.Contains(s.Message, " failed") {
+		return // a suite that failed only because a test in it did
 	}
 	if s.Test == "" {
 		out.block(s.Unit)
