@@ -22,6 +22,8 @@ type Reach struct {
 	Behind   []string      // units never tried, because one they need is blocked
 	Done     []string      // units that ran to their end
 	Count    TestCount     // of the tests that it ran
+	Broken   []string      // tools that had errors in the program: they may not have come to warn
+	Folders  []string      // of the files that it says something of
 	Lost     []string      // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
@@ -34,6 +36,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	r := Reach{}
 	var tests []symptom.Test
 	blocked, cut, done, lost := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
+	broken, folders := map[string]bool{}, map[string]bool{}
 	for _, result := range results {
 		for _, unit := range result.Reach.Blocked {
 			blocked[unit] = true
@@ -47,6 +50,12 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 		tests = append(tests, result.Tests...)
 		for _, s := range result.Symptoms {
 			r.further(reached(&s))
+			if s.File != "" {
+				folders[path.Dir(s.File)] = true
+			}
+			if s.Kind == symptom.Error && s.Phase.Order() <= symptom.PhaseLink.Order() {
+				broken[s.Tool] = true
+			}
 			if s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() && (s.Named(symptom.Missing) != "" || s.Named(symptom.Module) != "" || s.Phase == symptom.PhaseParse) {
 				lost[s.File] = true
 			}
@@ -58,11 +67,13 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	r = r.OfTests(tests)
 	if exit == 0 {
 		r.Frontier = Complete
+		clear(broken)
 	} else if len(r.Tests) == 0 {
 		r.Stopped = stopped(results)
 	}
 	r.Count = CountOf(results)
 	r.Blocked, r.Cut, r.Done, r.Lost = list(blocked), list(cut), list(done), list(lost)
+	r.Broken, r.Folders = list(broken), list(folders)
 	r.Behind = behind(tree, r.Blocked)
 	return r
 }

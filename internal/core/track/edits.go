@@ -1,6 +1,8 @@
 package track
 
 import (
+	"path"
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/source"
@@ -67,6 +69,77 @@ func (step *Step) red(t *Symptom) bool {
 	text := strings.TrimSpace(step.Source.Line(file, line))
 	return text == "" || step.holds(step.Tree, file, text)
 }
+
+// behind reports whether a symptom that a failing run does not show may only be
+// out of its sight: a warning whose line still stands, of a compiler that found
+// errors; or one of a module of which the run says nothing and in which nothing
+// was edited, while another does not build.
+func (step *Step) behind(t *Symptom) bool {
+	if step.Source == nil || step.Tree == nil || t.File == "" {
+		return false
+	}
+	for _, check := range t.Checks {
+		reach, ok := step.Reach[check]
+		switch {
+		case !ok || len(reach.Broken) == 0:
+		case t.Kind == symptom.Warning || t.Kind == symptom.Deprecation || t.Kind == symptom.Lint:
+			text := strings.TrimSpace(step.Source.Line(t.File, t.Line))
+			if slices.Contains(reach.Broken, t.Tool) && text != "" && step.holds(step.Tree, t.File, text) {
+				return true
+			}
+		default:
+			module := step.module(t.File)
+			if module != "" && !slices.ContainsFunc(reach.Folders, func(f string) bool { return within(f, module) }) && !step.edited(module) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// manifests make a folder a module of its own.
+var manifests = []string{"pom.xml", "build.gradle", "build.gradle.kts", "Cargo.toml", "package.json", "go.mod", "mix.exs", "pyproject.toml", "setup.py", "build.sbt", "Package.swift", "pubspec.yaml", "composer.json"}
+
+// module is the innermost folder above a file that has a manifest, "" for the
+// tree's own and where there is none.
+func (step *Step) module(file string) string {
+	if step.homes == nil {
+		step.homes = map[string]bool{}
+		for _, name := range step.Tree.Files() {
+			if base := path.Base(name); slices.Contains(manifests, base) || strings.HasSuffix(path.Ext(base), "proj") { // .csproj and its kin
+				step.homes[path.Dir(name)] = true
+			}
+		}
+	}
+	for dir := path.Dir(file); dir != "." && dir != "/"; dir = path.Dir(dir) {
+		if step.homes[dir] {
+			return dir
+		}
+	}
+	return ""
+}
+
+// edited reports whether a file of a module is another one than at the run before.
+func (step *Step) edited(module string) bool {
+	if was, ok := step.modules[module]; ok {
+		return was
+	}
+	edited := false
+	for _, tree := range []*source.Tree{step.Source, step.Tree} {
+		for _, name := range tree.Files() {
+			if within(name, module) && !slices.Equal(step.Source.Lines(name), step.Tree.Lines(name)) {
+				edited = true
+			}
+		}
+	}
+	if step.modules == nil {
+		step.modules = map[string]bool{}
+	}
+	step.modules[module] = edited
+	return edited
+}
+
+func within(name, folder string) bool { return name == folder || strings.HasPrefix(name, folder+"/") }
 
 // raised is the innermost frame in the project's own code.
 func raised(r *triage.Symptom) *symptom.Frame {

@@ -82,3 +82,32 @@ func TestRedForAnotherReason(t *testing.T) {
 		t.Error("a test that is not red is")
 	}
 }
+
+// TestBehind holds what a run that does not build leaves out of sight.
+func TestBehind(t *testing.T) {
+	files := map[string]string{"pom.xml": "<project/>", "core/pom.xml": "<project/>", "core/Jar.java": "class Jar {\n  void old() {}\n}\n", "desk/pom.xml": "<project/>", "desk/Desk.java": "class Desk {\n  Lid lid;\n}\n"}
+	before := tree(t, files)
+	files["core/Jar.java"] = "class Jar {\n  void open() {}\n  void old() {}\n}\n"
+	now := tree(t, files)
+	at := func(kind symptom.Kind, file string, line int) *Symptom {
+		return &Symptom{Symptom: symptom.Symptom{Kind: kind, Tool: "javac", File: file, Line: line}, Checks: []string{"build"}}
+	}
+	failing := compare.Reach{Frontier: symptom.PhaseCompile, Broken: []string{"javac"}, Folders: []string{"core"}}
+	for name, test := range map[string]struct {
+		s     *Symptom
+		reach compare.Reach
+		want  bool
+	}{
+		"an error in a module that was not built":           {at(symptom.Error, "desk/Desk.java", 2), failing, true},
+		"an error in the module that fails":                 {at(symptom.Error, "core/Jar.java", 2), failing, false},
+		"a warning whose line still stands":                 {at(symptom.Warning, "core/Jar.java", 2), failing, true},
+		"a warning of another tool":                         {at(symptom.Warning, "core/Jar.java", 2), compare.Reach{Broken: []string{"kotlinc"}, Folders: []string{"core"}}, false},
+		"a run that passes":                                 {at(symptom.Error, "desk/Desk.java", 2), compare.Reach{Frontier: compare.Complete}, false},
+		"the same, where another module's error is printed": {at(symptom.Error, "desk/Desk.java", 2), compare.Reach{Broken: []string{"javac"}, Folders: []string{"core", "desk"}}, false},
+	} {
+		step := Step{Source: before, Tree: now, Reach: map[string]compare.Reach{"build": test.reach}}
+		if got := step.behind(test.s); got != test.want {
+			t.Errorf("%s: %v", name, got)
+		}
+	}
+}

@@ -115,6 +115,8 @@ type Step struct {
 	follower map[string]bool  // the symptoms that only follow from others
 	before   map[string]stand // how causes and names stood
 	lines    map[lineSet]map[string]bool
+	homes    map[string]bool // folders with a manifest
+	modules  map[string]bool // whether they were edited
 
 	// Elsewhere is the earliest phase at which a run of another check on an
 	// earlier source was stopped, "" where none was.
@@ -142,7 +144,7 @@ func (s *State) Advance(step Step) {
 	for id, t := range s.Symptoms {
 		if !present[id] && t.Status != Cleared {
 			t.Status = Hidden
-			if clearedBy(t, step.Reach) && !step.red(t) {
+			if clearedBy(t, step.Reach) && !step.red(t) && !step.behind(t) {
 				t.Status = Cleared
 				if t.Still = step.unsteady(t); t.Still != "" {
 					t.Status = Shown // it stands, though it passed
