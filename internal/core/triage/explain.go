@@ -13,6 +13,7 @@ import (
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
@@ -30,7 +31,8 @@ type explained struct {
 func explain(groups []cluster.Cause, index *link.Index) []explained {
 	links, unread := linked(groups, index), unread(groups)
 	list := make([]explained, 0, len(groups))
-	first := map[string]int{} // change to the cause that it explains
+	first := map[string]int{}  // change to the cause that it explains
+	byName := map[string]int{} // what is missing to the cause of which it is likely explained
 	grown := map[int]bool{}
 	for n, g := range groups {
 		e := explained{Cause: g, links: links[n]}
@@ -49,6 +51,13 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 			} else if !ok {
 				first[id] = len(list)
 			}
+			if at, ok := byName[g.Misses()]; ok && retold(list[at].Cause.Misses(), link.Explanation(list[at].links).Change, l.Change) && joinable(&list[at].Cause, &g, l.Change) {
+				list[at].Join(g, cluster.Because{What: "told of in two documents", Value: l.Change.Title, Weight: l.Score})
+				grown[at] = true
+				continue
+			} else if !ok && g.Misses() != "" {
+				byName[g.Misses()] = len(list)
+			}
 		}
 		list = append(list, e)
 	}
@@ -56,6 +65,18 @@ func explain(groups []cluster.Cause, index *link.Index) []explained {
 		list[at].links = index.Links(&list[at].Cause)
 	}
 	return list
+}
+
+// retold reports whether two changes tell the same of a name, as a change log and
+// a guide do: both have it on the old side, and another name in common.
+func retold(name string, a, b *notes.Change) bool {
+	if name == "" || a.Notes == b.Notes || !source.SameFamily(a.Package, b.Package) || !names(a, name) || !names(b, name) {
+		return false
+	}
+	return slices.ContainsFunc(a.Symbols, func(s notes.Symbol) bool {
+		other := link.LastPart(s.Name)
+		return other != name && slices.ContainsFunc(b.Symbols, func(o notes.Symbol) bool { return link.LastPart(o.Name) == other })
+	})
 }
 
 // unread is what a failing check says of which nothing was read, or "".
