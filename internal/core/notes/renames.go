@@ -55,7 +55,7 @@ func renamesIn(text string) []Rename {
 			list = append(list, r)
 		}
 	}
-	if paired := inOrder(text, lower); len(paired) > 0 {
+	if paired, lists := inOrder(text, lower); lists {
 		for _, r := range paired {
 			add(r.From, r.To)
 		}
@@ -88,19 +88,21 @@ func renamesIn(text string) []Rename {
 
 var (
 	nameList = "((?:`[^`\n]+`(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+and\\s+|\\s+or\\s+))+`[^`\n]+`)"
-	// "`a`, `b` and `c` were renamed to `x`, `y` and `z` respectively"
-	byPosition = regexp.MustCompile(nameList + "[^`.;]{0,60}?\\b(?:to|by|with|into|become|became|called|named)\\s+" + nameList)
+	// "`a`, `b` and `c` were renamed to `x`, `y` and `z` respectively", or without
+	// the last word
+	byPosition = regexp.MustCompile(nameList + "[^`.;]{0,60}?\\b(?:to|by|with|into|become|became|called|named|now)\\s+(?:the\\s+)?" + nameList)
 	// "`a`, `b` and `c` are now suffixed with `Async`"
 	affixed = regexp.MustCompile("((?:`[^`\n]+`(?:\\s*,\\s*(?:and\\s+|or\\s+)?|\\s+and\\s+|\\s+or\\s+)?)+)\\s*[^`.;]{0,40}?\\b(suffix|prefix)ed (?:with|by)\\s+(?:an?\\s+|the\\s+)?`([^`\n]+)`")
 )
 
 // inOrder lists the pairs that two lists of names make by their order, and those
-// that a suffix or a prefix makes.
-func inOrder(text, lower string) []Rename {
+// that a suffix or a prefix makes. Lists tells that the text has such lists: those
+// of different lengths make no pair at all.
+func inOrder(text, lower string) (pairs []Rename, lists bool) {
 	if holdsAny(lower, "suffixed", "prefixed") {
 		m := affixed.FindStringSubmatch(text)
 		if m == nil {
-			return nil
+			return nil, false
 		}
 		var list []Rename
 		for _, name := range spansOf(m[1]) {
@@ -111,22 +113,22 @@ func inOrder(text, lower string) []Rename {
 				list = append(list, Rename{From: bare, To: bareName(m[3]) + bare})
 			}
 		}
-		return list
+		return list, true
 	}
-	if !strings.Contains(lower, "respectively") {
-		return nil
+	if !holdsAny(lower, "respectively", "renamed", "replaced", "now ", "became", "become", "called", "named") {
+		return nil, false
 	}
 	m := byPosition.FindStringSubmatch(text)
 	if m == nil {
-		return nil
+		return nil, false
 	}
 	from, to := spansOf(m[1]), spansOf(m[2])
 	if len(from) != len(to) {
-		return nil
+		return nil, true
 	}
 	list := make([]Rename, len(from))
 	for i := range from {
 		list[i] = Rename{From: from[i], To: to[i]}
 	}
-	return list
+	return list, true
 }

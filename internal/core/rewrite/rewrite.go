@@ -119,6 +119,10 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 			unsound = fmt.Sprintf("%s belongs to %s and %s to %s: imports or receivers change as well", r.From, fromOwner, r.To, toOwner)
 		case from == to:
 			unsound = fmt.Sprintf("%s keeps its name", from)
+		case fromOwner != "" && toOwner == "" && strings.Contains(c.Text, "function "+r.To):
+			unsound = fmt.Sprintf("%s is a method and %s a function: what it is called on changes as well", r.From, r.To)
+		case arity(c.Text, from) >= 0 && arity(c.Text, to) >= 0 && arity(c.Text, from) != arity(c.Text, to):
+			unsound = fmt.Sprintf("%s takes %d arguments and %s %d", r.From, arity(c.Text, from), r.To, arity(c.Text, to))
 		case pairs[from] != "" && pairs[from] != to, ambiguous(from, to, c, all):
 			return nil, fmt.Sprintf("the notes give %s more than one new name", from)
 		default:
@@ -129,6 +133,35 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 		}
 	}
 	return pairs, why
+}
+
+// arity is how many arguments a text shows a call of a name with, -1 where it shows
+// none: "send(text)", not "send()", which stands for any.
+func arity(text, name string) int {
+	i := strings.Index(text, name+"(")
+	if i < 0 {
+		return -1
+	}
+	args, depth := text[i+len(name)+1:], 0
+	count := 1
+	for j, c := range args {
+		switch c {
+		case '(', '[', '{', '<':
+			depth++
+		case ',':
+			if depth == 0 {
+				count++
+			}
+		case ')', ']', '}', '>':
+			if depth--; depth < 0 {
+				if strings.TrimSpace(args[:j]) == "" || strings.Contains(args[:j], "...") || strings.Contains(args[:j], "…") {
+					return -1
+				}
+				return count
+			}
+		}
+	}
+	return -1
 }
 
 func owner(name string) string {

@@ -72,6 +72,8 @@ func TestPatches(t *testing.T) {
 		{"a setting", "example.org/jar", "- The option `lid_color` is now `lid_colour`\n", "conf/a.yaml:1:1 lid_color>lid_colour", "", "", ""},
 		{"a flag", "example.org/jar", "- The flag `--lid-color` is now `--lid-colour`\n", "", "run.sh:1:5 nothing tells that the package's name is meant here", "no place is certain", ""},
 		{"two new names", "example.org/jar", "- `OpenLid` was renamed to `Open`.\n- `OpenLid` was renamed to `Lift`.\n", "", "", "more than one new name", ""},
+		{"other arguments", "example.org/jar", "- `OpenLid(jar)` was renamed to `Open(jar, force)`\n", "", "", "OpenLid takes 1 arguments and Open 2", ""},
+		{"a method that becomes a function", "example.org/jar", "- `Jar.OpenLid` was renamed to `open_lid`; the function `open_lid` stands by itself\n", "", "", "is a method and open_lid a function", ""},
 		{"another owner", "example.org/jar", "- `jar.Mass` moved to `mass.Mass`\n", "", "", "belongs to jar and mass.Mass to mass", ""},
 		{"the same name", "example.org/jar", "- `Jar.open` moved to `open`\n", "", "", "keeps its name", ""},
 		{"removed", "example.org/jar", "- Removed `OpenLid`; use `Open` instead\n", "", "", "not of another name for the same", ""},
