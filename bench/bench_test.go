@@ -110,3 +110,18 @@ func TestPage(t *testing.T) {
 		}
 	}
 }
+
+// TestStories holds that every story has both of its scores.
+func TestStories(t *testing.T) {
+	atTop(t)
+	p := newPage("")
+	if err := showStories(p, "cases"); err != nil {
+		t.Fatal(err)
+	}
+	text := string(p.bytes())
+	for _, row := range []string{"| story-go | first | .90 | .62 | .80 | .00 | .00 | 1.00 |", "| story-rust | first |", "| story-rust | last |"} {
+		if !strings.Contains(text, row) {
+			t.Errorf("no %q in\n%s", row, text)
+		}
+	}
+}

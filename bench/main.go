@@ -54,5 +54,8 @@ func run(ctx context.Context, size, cases int, out string) error {
 	if err := measureCauses(page); err != nil { // last: a child's peak is never below that of this process
 		return err
 	}
+	if err := showStories(page, "cases"); err != nil {
+		return err
+	}
 	return os.WriteFile(out, page.bytes(), 0o644)
 }
