@@ -72,7 +72,7 @@ func account(a *store.Analysis, run store.RunRef, results []read.Result, reach c
 
 // untold tells of a run that leaves tests unnamed and says something of them.
 func untold(r compare.Reach) bool {
-	return r.Count.Telling == compare.Counted || r.Count.Telling == compare.Silent && len(r.Done) > 0
+	return r.Count.Telling == compare.Counted || r.Count.Telling == compare.Silent && (len(r.Done) > 0 || r.Frontier == compare.Complete)
 }
 
 // sited are the trees at hand, searched for tests.

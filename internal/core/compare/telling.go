@@ -81,7 +81,9 @@ type Known struct {
 // other test passed, as far as the source has it: one that is gone from there
 // is Gone, one that was turned off since it was named is Skipped. Where the
 // counts leave room for more than one account, nothing is said. The baseline
-// bounds how many tests there have to be; it is nil for the baseline itself.
+// bounds how many tests there have to be; it is nil for the baseline itself. Where
+// neither says a word of tests, a run that ends with status 0 had those pass that
+// its source still has.
 func Unnamed(known []Known, run Recording, baseline *Recording) []symptom.Test {
 	if run.Reach.Count.Telling == Named || run.Reach.Count.Telling == "" {
 		return nil
@@ -107,10 +109,9 @@ func Unnamed(known []Known, run Recording, baseline *Recording) []symptom.Test {
 		}
 	}
 	if run.Reach.Count.Telling == Silent {
-		for _, t := range passed {
-			if has(run.Reach.Done, t.Suite) {
-				list = append(list, t)
-			}
+		list = append(list, passed...)
+		if run.Reach.Frontier == Complete && run.Sites != nil && baseline != nil && baseline.Reach.Count.Telling == Silent {
+			return list // its exit status is all that it ever says
 		}
 		return ofDone(list, run.Reach.Done)
 	}

@@ -71,6 +71,8 @@ func TestUnnamed(t *testing.T) {
 		{"it was made before there was such a test", Recording{Reach: counted(4, 4, 0, 0), Sites: sites("def test_jar():\n    assert jar()\n"), Before: true}, nil, "test_jar[2] passed"},
 		{"the suite did not load", Recording{Reach: Reach{Count: TestCount{Counted, 5, 5, 0, 0}, Blocked: []string{"tests/test_jar.py"}}, Sites: there}, baseline, ""},
 		{"a suite that ran to its end", Recording{Reach: Reach{Count: TestCount{Telling: Silent}, Done: []string{"tests/test_jar.py"}}, Sites: there}, nil, "test_jar[2] passed, test_lid passed"},
+		{"a check that never says more than its status", Recording{Reach: Reach{Frontier: Complete, Count: TestCount{Telling: Silent}}, Sites: sites("@skip\ndef test_lid():\n    pass\n\n\ndef test_jar():\n    pass\n")}, &Recording{Reach: Reach{Count: TestCount{Telling: Silent}}, Sites: there}, "test_jar[2] passed, test_lid skipped"},
+		{"silence where the baseline counts", Recording{Reach: Reach{Frontier: Complete, Count: TestCount{Telling: Silent}}, Sites: there}, baseline, ""},
 		{"silence", Recording{Reach: Reach{Count: TestCount{Telling: Silent}}, Sites: there}, nil, ""},
 		{"every test is named", Recording{Reach: Reach{Count: TestCount{Telling: Named, Total: 1, Passed: 1}}, Sites: there}, baseline, ""},
 	} {

@@ -10,11 +10,12 @@ import (
 // failures", "Tests run: 31, Failures: 0", "12 passing", "# pass 4"), but all
 // put a count beside an outcome, and little else on the line.
 type Tally struct {
-	Line    int `json:"line"`
-	Total   int `json:"total"`
-	Passed  int `json:"passed"`
-	Failed  int `json:"failed"`
-	Skipped int `json:"skipped"`
+	Line    int  `json:"line"`
+	Total   int  `json:"total"`
+	Passed  int  `json:"passed"`
+	Failed  int  `json:"failed"`
+	Skipped int  `json:"skipped"`
+	Part    bool `json:"part,omitempty"` // of a class or an assembly, which the line names
 }
 
 // countedThing is what a number in a summary counts.
@@ -157,11 +158,16 @@ func tallyOf(line string) (t Tally, ok bool) {
 		return t, false
 	}
 	switch {
-	case counts == 0, strange > 0 && counts < 3, strange > 3:
+	case counts == 0, strange > 0 && counts < 3, strange > mostStrange:
 		return t, false
 	}
+	t.Part = strange > 0
 	return t, true
 }
+
+// mostStrange is how many words that no summary has may stand behind its counts:
+// those of a class or a file.
+const mostStrange = 8
 
 // headsOther tells of a line that counts something else: "Test Files 1 failed".
 func headsOther(words []token) bool {
@@ -275,18 +281,25 @@ func (t Tally) settle() Tally {
 	return t
 }
 
-// Tallied sums up the summaries of an input; one that says what those before it
-// say together is their sum. It is false where there is none.
+// Tallied sums up the summaries of an input; one behind parts that counts as many
+// as these is their own sum. It is false where there is none.
 func Tallied(list []Tally) (sum Tally, ok bool) {
+	parts := 0 // tests in the parts since the last whole
 	for _, t := range list {
 		t = t.settle()
 		switch {
 		case t.Total < 0: // failures or skips alone are no summary
-		case ok && t.Total == sum.Total && t.Failed == sum.Failed && t.Skipped == sum.Skipped:
+			continue
+		case t.Part:
+			parts += t.Total
+		case parts > 0 && t.Total == parts:
+			parts = 0
+			continue
 		default:
-			sum.Total, sum.Passed, sum.Failed, sum.Skipped = sum.Total+t.Total, sum.Passed+t.Passed, sum.Failed+t.Failed, sum.Skipped+t.Skipped
-			ok = true
+			parts = 0
 		}
+		sum.Total, sum.Passed, sum.Failed, sum.Skipped = sum.Total+t.Total, sum.Passed+t.Passed, sum.Failed+t.Failed, sum.Skipped+t.Skipped
+		ok = true
 	}
 	return sum, ok
 }

@@ -33,15 +33,18 @@ func TestTallied(t *testing.T) {
 		"dotnet, in lines":    {"Total tests: 31\n     Passed: 30\n     Failed: 1\n Total time: 1.2 Seconds", "31: 30 passed, 1 failed, 0 skipped"},
 		"Surefire": {"[INFO] Tests run: 3, Failures: 0, Errors: 0, Skipped: 0, Time elapsed: 0.05 s -- in org.example.JarTest\n[ERROR] Tests run: 4, Failures: 1, Errors: 1, Skipped: 0, Time elapsed: 0.05 s <<< FAILURE! -- in org.example.LidTest\n" +
 			"[INFO]\n[INFO] Results:\n[INFO]\n[INFO]\n[INFO]\n[ERROR] Tests run: 7, Failures: 1, Errors: 1, Skipped: 0", "7: 5 passed, 2 failed, 0 skipped"},
-		"XCTest":     {"Executed 31 tests, with 2 failures (0 unexpected) in 0.123 (0.130) seconds", "31: 29 passed, 2 failed, 0 skipped"},
-		"Jasmine":    {"12 specs, 1 failure, 2 pending specs", "12: 9 passed, 1 failed, 2 skipped"},
-		"Pest":       {"  Tests:    1 failed, 12 passed (30 assertions)\n  Duration: 0.05s", "13: 12 passed, 1 failed, 0 skipped"},
-		"Deno":       {"ok | 12 passed | 0 failed (5ms)", "12: 12 passed, 0 failed, 0 skipped"},
-		"prose":      {"2 lids failed to open because 3 jars were full", ""},
-		"a build":    {"Build FAILED.\n    3 Warning(s)\n    2 Error(s)", ""},
-		"a linter":   {"Found 3 errors in 2 files (checked 12 source files)", ""},
-		"a progress": {"[12/40] compiling tests", ""},
-		"files only": {"Test Files  2 passed (2)", ""},
+		"Surefire, two modules": {"[INFO] Tests run: 5, Failures: 0, Errors: 0, Skipped: 0, Time elapsed: 0.05 s -- in org.example.JarTest\n[INFO]\n[INFO] Results:\n[INFO]\n[INFO] Tests run: 5, Failures: 0, Errors: 0, Skipped: 0\n\n\n\n\n" +
+			"[INFO] Tests run: 5, Failures: 0, Errors: 0, Skipped: 1, Time elapsed: 0.05 s - in org.example.LidTest\n[INFO]\n[INFO] Results:\n[INFO]\n[WARNING] Tests run: 5, Failures: 0, Errors: 0, Skipped: 1", "10: 9 passed, 0 failed, 1 skipped"},
+		"two targets alike": {"test result: ok. 3 passed; 0 failed; 0 ignored; 0 measured\n\n\n\n\n\ntest result: ok. 3 passed; 0 failed; 0 ignored; 0 measured", "6: 6 passed, 0 failed, 0 skipped"},
+		"XCTest":            {"Executed 31 tests, with 2 failures (0 unexpected) in 0.123 (0.130) seconds", "31: 29 passed, 2 failed, 0 skipped"},
+		"Jasmine":           {"12 specs, 1 failure, 2 pending specs", "12: 9 passed, 1 failed, 2 skipped"},
+		"Pest":              {"  Tests:    1 failed, 12 passed (30 assertions)\n  Duration: 0.05s", "13: 12 passed, 1 failed, 0 skipped"},
+		"Deno":              {"ok | 12 passed | 0 failed (5ms)", "12: 12 passed, 0 failed, 0 skipped"},
+		"prose":             {"2 lids failed to open because 3 jars were full", ""},
+		"a build":           {"Build FAILED.\n    3 Warning(s)\n    2 Error(s)", ""},
+		"a linter":          {"Found 3 errors in 2 files (checked 12 source files)", ""},
+		"a progress":        {"[12/40] compiling tests", ""},
+		"files only":        {"Test Files  2 passed (2)", ""},
 	} {
 		result, err := All("x", strings.NewReader(test.log+"\n"))
 		if err != nil {
