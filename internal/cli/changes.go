@@ -21,7 +21,8 @@ func changesCommand(std streams) *cli.Command {
 			&cli.BoolFlag{Name: "all", Usage: "with those that are not used here or lie outside of what moves"},
 			&cli.StringFlag{Name: "state", Usage: "only those that are not-used, exposed, failing, handled or later"},
 			&cli.StringFlag{Name: "kind", Usage: "only those of a kind: removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed"},
-			&cli.BoolFlag{Name: "silent", Usage: "only silent risks: in the code, and nothing that was printed shows them"},
+			&cli.BoolFlag{Name: "silent", Usage: "only silent risks: in the code for certain, and nothing that was printed shows them"},
+			&cli.BoolFlag{Name: "perhaps", Usage: "only what may be such a risk, and holds nothing"},
 		),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			rows, err := c.Changes(ctx, upgrade)
@@ -34,7 +35,7 @@ func changesCommand(std streams) *cli.Command {
 			}
 			var kept []api.ChangeRow
 			for _, r := range rows {
-				if (state == "" || string(r.State) == state) && (kind == "" || r.Change.Kind == kind) && (r.Silent || !cmd.Bool("silent")) {
+				if (state == "" || string(r.State) == state) && (kind == "" || r.Change.Kind == kind) && (r.Silent || !cmd.Bool("silent")) && (r.Perhaps || !cmd.Bool("perhaps")) {
 					kept = append(kept, r)
 				}
 			}

@@ -22,6 +22,9 @@ func changeShape(r *api.ChangeRow) (mark, word string) {
 	if r.Silent {
 		return "●", "silent risk"
 	}
+	if r.Perhaps {
+		return "◌", "perhaps a risk"
+	}
 	return shape[0], shape[1]
 }
 

@@ -78,7 +78,12 @@ function Full({ upgrade, symptom, open, chosen, onChoose }: FullProps) {
         <CopyButton text={where} label="Copy the place" />
         {symptom.test && <span className="text-xs text-soft">{symptom.test}</span>}
         <span className="text-xs text-soft">
-          {[standing(symptom), symptom.still, symptom.origin && symptom.origin !== "bump" ? symptom.origin : "", symptom.code]
+          {[
+            standing(symptom),
+            symptom.still,
+            symptom.origin && symptom.origin !== "bump" ? symptom.origin : "",
+            symptom.code,
+          ]
             .filter(Boolean)
             .join(" · ")}
         </span>

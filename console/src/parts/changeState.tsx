@@ -1,4 +1,4 @@
-import { Check, Circle, CircleDot, Dot, Hourglass, type LucideIcon, Triangle } from "lucide-react";
+import { Check, Circle, CircleDashed, CircleDot, Dot, Hourglass, type LucideIcon, Triangle } from "lucide-react";
 import type { ChangeRow } from "../api/client";
 
 interface Look {
@@ -17,16 +17,22 @@ const looks: Record<ChangeRow["state"], Look> = {
 };
 
 /** What a change is to the code: the filters offer these in this order. */
-export const states = ["failing", "silent", "exposed", "handled", "later", "not-used"] as const;
+export const states = ["failing", "silent", "perhaps", "exposed", "handled", "later", "not-used"] as const;
 export type Wanted = (typeof states)[number];
 
-/** The state of a change as the filters know it: a silent risk is one of its own. */
+const risks: Record<"silent" | "perhaps", Look> = {
+  silent: { word: "silent risk", icon: CircleDot, tone: "text-amber" },
+  perhaps: { word: "perhaps a risk", icon: CircleDashed, tone: "text-soft" },
+};
+
+/** The state of a change as the filters know it: silent risks are one of their own, and so are those that may be one. */
 export function stateOf(row: ChangeRow): Wanted {
-  return row.silent ? "silent" : row.state;
+  if (row.silent) return "silent";
+  return row.perhaps ? "perhaps" : row.state;
 }
 
 export function lookOf(state: Wanted): Look {
-  return state === "silent" ? { word: "silent risk", icon: CircleDot, tone: "text-amber" } : looks[state];
+  return state === "silent" || state === "perhaps" ? risks[state] : looks[state];
 }
 
 /** A change's state, as a shape and a word besides its colour. */

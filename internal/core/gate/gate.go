@@ -228,7 +228,7 @@ func (v *Verdict) risks(risks []Risk) {
 		list = append(list, Reason{Code: SilentRisk, Key: "change:" + r.ID, Path: "/notes?change=" + r.ID, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
 		names = append(names, r.Title)
 	}
-	v.few(list, names, Reason{Code: SilentRisk, Key: "risks", Path: "/notes?silent=1"}, "nobody has looked at %d silent risks")
+	v.few(list, names, Reason{Code: SilentRisk, Key: "risks", Path: "/notes?state=silent"}, "nobody has looked at %d silent risks")
 }
 
 // check holds a check to its own baseline: it has to reach what it reached
