@@ -108,7 +108,7 @@ func (s *Service) brought(ctx context.Context, id int64, target string) (api.Gat
 		if err != nil {
 			return g, err
 		}
-		path := fmt.Sprintf("/runs/%d/against/%d", latest[check].Number, was.Number)
+		path := comparison(was.Number, latest[check].Number)
 		for _, m := range compared.Symptoms {
 			if m.State == "new" {
 				g.Reasons = append(g.Reasons, api.GateReason{Code: "brought", Check: check, Path: path, Text: fmt.Sprintf("%s: %s%s", check, place(m), headline(m.Message))})
@@ -124,6 +124,9 @@ func (s *Service) brought(ctx context.Context, id int64, target string) (api.Gat
 	g.Open = len(g.Reasons) == 0
 	return g, nil
 }
+
+// comparison is the page that sets two runs against each other.
+func comparison(earlier, later int) string { return fmt.Sprintf("/compare/%d/%d", earlier, later) }
 
 func place(m api.Compared) string {
 	switch {

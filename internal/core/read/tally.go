@@ -39,20 +39,20 @@ var tallyFiller = map[string]bool{}
 
 func init() {
 	for thing, words := range map[countedThing]string{
-		ofTests:     "test tests example examples run runs spec specs case cases total ran executed completed",
+		ofTests:     "test tests example examples run runs spec specs case cases total ran executed completed tested",
 		ofMoreTests: "doctest doctests property properties",
 		ofPassed:    "passed pass passes passing success successes succeeded successful",
-		ofFailed:    "failed fail fails failing failure failures unsuccessful broken",
+		ofFailed:    "failed fail fails failing failure failures unsuccessful broken crashing crashed",
 		ofErrors:    "error errors errored",
-		ofSkipped:   "skipped skip skips pending ignored todo disabled xfailed incomplete inconclusive canceled cancelled",
+		ofSkipped:   "skipped skip skips pending ignored todo disabled xfailed incomplete inconclusive canceled cancelled aborted pendings omissions omitted",
 		ofOther: "assertion assertions warning warnings check checks expectation expectations file files suite suites module modules hook hooks snapshot snapshots " +
-			"second seconds sec secs minute minutes ms millis milliseconds measured filtered deselected excluded unexpected risky notices deprecations xpassed rerun reruns flaky workers worker steps step scenario scenarios subtests",
+			"containers started notifications blacklisted warn warns second seconds sec secs minute minutes ms millis milliseconds measured filtered deselected excluded unexpected risky notices deprecations xpassed rerun reruns flaky workers worker steps step scenario scenarios subtests",
 	} {
 		for _, w := range strings.Fields(words) {
 			tallyWords[w] = thing
 		}
 	}
-	for _, w := range strings.Fields("in with out of and the result results ok all time duration took elapsed finished at s m h from were was is info") {
+	for _, w := range strings.Fields("in with out of and the result results ok all time duration took elapsed finished at s m h from were was is info found totals across") {
 		tallyFiller[w] = true
 	}
 }
@@ -127,14 +127,13 @@ func tallyOf(line string) (t Tally, ok bool) {
 	}
 	words := tallyTokens(strings.TrimRightFunc(line, unicode.IsSpace))
 	counts, strange, more := 0, 0, 0
+	named, labelled := false, false // something stands before the counts; the first has its label before it
 	for i := range words {
 		w := &words[i]
 		if w.number < 0 {
-			if _, known := tallyWords[w.text]; !known && !tallyFiller[w.text] {
-				if counts == 0 {
-					return t, false // of a file or a suite, or prose
-				}
+			if _, known := tallyWords[w.text]; !known && !tallyFiller[w.text] && w.text != "count" {
 				strange++
+				named = named || counts == 0
 			}
 			continue
 		}
@@ -146,7 +145,9 @@ func tallyOf(line string) (t Tally, ok bool) {
 			more += w.number
 			continue
 		}
-		counts++
+		if counts++; counts == 1 {
+			labelled = strings.ContainsAny(w.before, ":=")
+		}
 		if !t.count(thing, w.number) {
 			return t, false // twice the same: a table, not a summary
 		}
@@ -158,7 +159,7 @@ func tallyOf(line string) (t Tally, ok bool) {
 		return t, false
 	}
 	switch {
-	case counts == 0, strange > 0 && counts < 3, strange > mostStrange:
+	case counts == 0, strange > 0 && counts < 3, strange > mostStrange, named && !labelled: // of a file or a suite, or prose
 		return t, false
 	}
 	t.Part = strange > 0
@@ -185,32 +186,47 @@ func headsOther(words []token) bool {
 // thingOf is what the number at i counts: by the word behind it, else by the
 // label before it.
 func thingOf(words []token, i int) countedThing {
-	if i+1 < len(words) && words[i+1].number < 0 && joined(words[i+1].before, false) {
-		thing := tallyWords[words[i+1].text]
-		if i+2 < len(words) && thing == ofTests && words[i+2].number < 0 && joined(words[i+2].before, false) {
-			switch more := tallyWords[words[i+2].text]; more { // "0 tests failed", "3 test suites"
-			case ofPassed, ofFailed, ofSkipped, ofOther:
-				return more
-			}
-		}
-		if thing != ofNothing {
-			return thing
-		}
+	if i+3 < len(words) && words[i+1].text == "out" && words[i+2].text == "of" && words[i+3].number >= 0 {
+		return behindNumber(words, i+3) // "1 out of 12 tests failed"
 	}
-	if i > 0 && words[i-1].number < 0 && joined(words[i].before, true) {
-		if words[i-1].text == "of" {
-			return ofTests
-		}
-		thing := tallyWords[words[i-1].text]
-		if i > 1 && thing == ofTests && words[i-2].number < 0 && joined(words[i-1].before, false) {
-			switch which := tallyWords[words[i-2].text]; which { // "Failed Tests 1"
-			case ofPassed, ofFailed, ofSkipped:
-				return which
-			}
-		}
+	if i > 2 && words[i-1].text == "of" && words[i-2].text == "out" && words[i-3].number >= 0 {
+		return ofTests
+	}
+	if thing := behindNumber(words, i); thing != ofNothing {
 		return thing
 	}
-	return ofNothing
+	if i == 0 || words[i-1].number >= 0 || !joined(words[i].before, true) {
+		return ofNothing
+	}
+	switch label := words[i-1].text; {
+	case label == "of":
+		return ofTests
+	case label == "count" && i > 1: // "Test Count: 31"
+		return tallyWords[words[i-2].text]
+	}
+	thing := tallyWords[words[i-1].text]
+	if i > 1 && thing == ofTests && words[i-2].number < 0 && joined(words[i-1].before, false) {
+		switch which := tallyWords[words[i-2].text]; which { // "Failed Tests 1"
+		case ofPassed, ofFailed, ofSkipped:
+			return which
+		}
+	}
+	return thing
+}
+
+// behindNumber is what the words behind a number say that it counts.
+func behindNumber(words []token, i int) countedThing {
+	if i+1 >= len(words) || words[i+1].number >= 0 || !joined(words[i+1].before, false) {
+		return ofNothing
+	}
+	thing := tallyWords[words[i+1].text]
+	if i+2 < len(words) && thing == ofTests && words[i+2].number < 0 && joined(words[i+2].before, false) {
+		switch more := tallyWords[words[i+2].text]; more { // "0 tests failed", "3 test suites"
+		case ofPassed, ofFailed, ofSkipped, ofOther:
+			return more
+		}
+	}
+	return thing
 }
 
 // count takes a count; it is false where the same was counted before.
@@ -256,11 +272,13 @@ func (o *sink) tally(number int, line string) {
 // mostTallies bounds the summaries that are kept.
 const mostTallies = 10_000
 
-// extend adds what another part of the summary counts, if nothing of it was
-// counted yet.
+// extend adds what another part of the summary counts, if it was not counted yet.
 func (t *Tally) extend(more Tally) bool {
-	if t.Total >= 0 && more.Total >= 0 || t.Passed >= 0 && more.Passed >= 0 || t.Failed >= 0 && more.Failed >= 0 || t.Skipped >= 0 && more.Skipped >= 0 {
+	if t.Total >= 0 && more.Total >= 0 || t.Passed >= 0 && more.Passed >= 0 || t.Failed >= 0 && more.Failed >= 0 {
 		return false
+	}
+	if t.Skipped > 0 && more.Skipped >= 0 { // skipped and pending, in a line each
+		more.Skipped += t.Skipped
 	}
 	for _, pair := range [][2]*int{{&t.Total, &more.Total}, {&t.Passed, &more.Passed}, {&t.Failed, &more.Failed}, {&t.Skipped, &more.Skipped}} {
 		*pair[0] = max(*pair[0], *pair[1])
