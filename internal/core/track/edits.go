@@ -13,7 +13,8 @@ import (
 // touched reports whether an edit since the bump made the line that a symptom
 // stands on: the baseline's source, or where that is not known the one of the
 // run before, has no such line in the file. An error that ended a test stands
-// on the line that raised it.
+// on the line that raised it. The line of an assertion says nothing, for a rename
+// makes it anew too; a test that the baseline has not was made by an edit.
 func (step *Step) touched(r *triage.Symptom) bool {
 	old := step.Original
 	if old == nil {
@@ -23,13 +24,34 @@ func (step *Step) touched(r *triage.Symptom) bool {
 		return false
 	}
 	file, text := r.File, r.Source
-	if r.Test != "" || r.Kind == symptom.Crash {
-		if f := raised(r); f != nil && step.Tree != nil {
-			file = f.File
-			text = strings.TrimSpace(step.Tree.Line(file, f.Line))
-		}
+	f := raised(r)
+	if f != nil && step.Tree != nil && (r.Test != "" || r.Kind == symptom.Crash) {
+		file = f.File
+		text = strings.TrimSpace(step.Tree.Line(file, f.Line))
+	}
+	if r.Kind == symptom.TestFailure && r.Test != "" && (f == nil || ofTests(file)) {
+		return step.fresh(old, r)
 	}
 	return text != "" && !step.holds(old, file, text)
+}
+
+// ofTests reports whether a file holds tests, by its path.
+func ofTests(file string) bool {
+	lower := strings.ToLower(file)
+	return strings.Contains(lower, "test") || strings.Contains(lower, "spec")
+}
+
+// fresh reports whether a test stands in this run's source and not in an old one.
+func (step *Step) fresh(old *source.Tree, r *triage.Symptom) bool {
+	if step.Tree == nil {
+		return false
+	}
+	if step.sites == nil {
+		step.sites = map[*source.Tree]*source.TestSites{old: old.TestSites(), step.Tree: step.Tree.TestSites()}
+	}
+	_, was := step.sites[old].Find(r.Unit, r.Test)
+	_, is := step.sites[step.Tree].Find(r.Unit, r.Test)
+	return is && !was
 }
 
 // near reports whether a line of a symptom's stack was made by an edit.

@@ -35,10 +35,16 @@ func TestEdits(t *testing.T) {
 	missing.Refs = []symptom.Ref{{Role: symptom.Missing, Name: "open"}}
 	raised := at("a_test.go", "func TestShut() { shut() }", symptom.Frame{File: "a.go", Line: 5, Own: true}, symptom.Frame{File: "a_test.go", Line: 3, Own: true})
 	raised.Kind, raised.Test = symptom.TestFailure, "TestShut"
+	asserted := at("a_test.go", "func TestShut() { shut() }")
+	asserted.Kind, asserted.Test = symptom.TestFailure, "TestShut"
+	old := asserted
+	old.Test = "TestOther" // which stands in neither, so that nothing is known of it
 	for name, test := range map[string]struct {
 		s                      triage.Symptom
 		touched, near, reached bool
 	}{
+		"an assertion of a new test":              {s: asserted, touched: true},
+		"an assertion on a line that was renamed": {s: old},
 		"a line of the baseline":                  {s: at("a.go", "func shut() { open() }")},
 		"a line that an edit made":                {s: at("a.go", "func openAll() { jar.Open() }"), touched: true},
 		"no line is known":                        {s: at("a.go", "")},

@@ -117,6 +117,7 @@ type Step struct {
 	lines    map[lineSet]map[string]bool
 	homes    map[string]bool // folders with a manifest
 	modules  map[string]bool // whether they were edited
+	sites    map[*source.Tree]*source.TestSites
 
 	// Elsewhere is the earliest phase at which a run of another check on an
 	// earlier source was stopped, "" where none was.
