@@ -39,6 +39,10 @@ func changesCommand(std streams) *cli.Command {
 					kept = append(kept, r)
 				}
 			}
+			if len(kept) == 0 && (cmd.Bool("silent") || cmd.Bool("perhaps")) {
+				fmt.Fprintln(std.out, "✓ no such risk is left to look at")
+				return nil
+			}
 			return report.Changes(std.out, kept, cmd.Bool("all") || state != "" || kind != "")
 		}),
 	}

@@ -142,6 +142,7 @@ func (s *State) Advance(step Step) {
 		present[r.ID] = true
 		s.show(r, &step)
 	}
+	s.follow(step.Run)
 	for id, t := range s.Symptoms {
 		if !present[id] && t.Status != Cleared {
 			t.Status = Hidden
@@ -155,6 +156,26 @@ func (s *State) Advance(step Step) {
 		}
 	}
 	s.causes(step)
+}
+
+// follow gives what this run shows first, and what only follows from others, the
+// origin of what it follows.
+func (s *State) follow(run int) {
+	roots := map[string]compare.Origin{} // of the causes: of what this run shows first the smallest, else what has returned
+	for _, t := range s.Symptoms {
+		switch o := roots[t.Cause]; {
+		case t.Follower || t.Origin == "" || t.Status != Shown:
+		case t.First == run && (o == "" || t.Origin < o):
+			roots[t.Cause] = t.Origin
+		case o == "" && t.Origin == compare.Returned:
+			roots[t.Cause] = compare.Returned
+		}
+	}
+	for _, t := range s.Symptoms {
+		if o := roots[t.Cause]; t.Follower && t.First == run && t.Origin != "" && o != "" {
+			t.Origin = o
+		}
+	}
 }
 
 // superseded tells whether only older runs still have a symptom, and a newer

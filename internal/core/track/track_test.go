@@ -250,3 +250,18 @@ func TestIdentities(t *testing.T) {
 		t.Error("a cause that is not there is not settled")
 	}
 }
+
+// TestFollowersComeWithTheirRoots holds that a build that fails again for a cause
+// which has returned has returned with it.
+func TestFollowersComeWithTheirRoots(t *testing.T) {
+	l := newLeg(t, "ok  \texample.org/p\t0.01s\nok  \texample.org/q\t0.01s\n")
+	broken := func(unit, file string) string {
+		return "# " + unit + " [" + unit + ".test]\n./" + file + ":3:1: undefined: jar.OpenLid\nFAIL\t" + unit + " [build failed]\nFAIL\n"
+	}
+	l.run("test", 1, broken("example.org/p", "a.go"))
+	l.run("test", 0, "ok  \texample.org/p\t0.01s\nok  \texample.org/q\t0.01s\n")
+	l.run("test", 1, broken("example.org/q", "b.go"))
+	if got := l.origins("C1"); got != "bump bump returned returned" {
+		t.Errorf("the symptoms of C1 came as %s", got)
+	}
+}
