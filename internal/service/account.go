@@ -1,6 +1,8 @@
 package service
 
 import (
+	"slices"
+
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
@@ -14,13 +16,17 @@ import (
 // run is the first to name.
 func account(a *store.Analysis, run store.RunRef, results []read.Result, reach compare.Reach) error {
 	others, err := a.OthersOf(run)
-	if err != nil || len(others) == 0 {
+	if err != nil {
 		return err
+	}
+	others = slices.DeleteFunc(others, func(o store.RunRef) bool { return !untold(o.Reach.Get()) })
+	if len(others) == 0 && !untold(reach) {
+		return nil // every test is named everywhere
 	}
 	sites := sited{a: a, by: map[string]*source.TestSites{}}
 	named := tests(results)
 	known, err := a.NamedTests(run)
-	if err != nil {
+	if err != nil || len(known)+len(named) == 0 {
 		return err
 	}
 	old := map[string]bool{}
@@ -47,8 +53,8 @@ func account(a *store.Analysis, run store.RunRef, results []read.Result, reach c
 		}
 	}
 	for _, other := range others {
-		if len(fresh) == 0 || !untold(other.Reach.Get()) {
-			continue
+		if len(fresh) == 0 {
+			break
 		}
 		there, err := a.Results([]store.RunRef{other})
 		if err != nil {

@@ -24,7 +24,6 @@ type Reach struct {
 	Count    TestCount     // of the tests that it ran
 	Broken   []string      // tools that had errors in the program: they may not have come to warn
 	Folders  []string      // of the files that it says something of
-	Lost     []string      // files that miss a name or a module: what is made of it is not judged
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
 	spelt map[string][]string        // their keys by the last part of the name
@@ -35,8 +34,7 @@ type Reach struct {
 func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	r := Reach{}
 	var tests []symptom.Test
-	blocked, cut, done, lost := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
-	broken, folders := map[string]bool{}, map[string]bool{}
+	blocked, cut, done, broken, folders := map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for _, result := range results {
 		for _, unit := range result.Reach.Blocked {
 			blocked[unit] = true
@@ -56,9 +54,6 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 			if s.Kind == symptom.Error && s.Phase.Order() <= symptom.PhaseLink.Order() {
 				broken[s.Tool] = true
 			}
-			if s.File != "" && s.Phase.Order() <= symptom.PhaseCompile.Order() && (s.Named(symptom.Missing) != "" || s.Named(symptom.Module) != "" || s.Phase == symptom.PhaseParse) {
-				lost[s.File] = true
-			}
 		}
 		if len(result.Tests) > 0 {
 			r.further(symptom.PhaseTest)
@@ -72,8 +67,7 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 		r.Stopped = stopped(results)
 	}
 	r.Count = CountOf(results)
-	r.Blocked, r.Cut, r.Done, r.Lost = list(blocked), list(cut), list(done), list(lost)
-	r.Broken, r.Folders = list(broken), list(folders)
+	r.Blocked, r.Cut, r.Done, r.Broken, r.Folders = list(blocked), list(cut), list(done), list(broken), list(folders)
 	r.Behind = behind(tree, r.Blocked)
 	return r
 }

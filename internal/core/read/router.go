@@ -186,10 +186,11 @@ func (r *router) take(number int, c *chunk, index int) {
 	if r.out.project.Patterns != nil && r.own(number, c.line(index)) {
 		return
 	}
-	if s.marks&tallyMark() != 0 {
+	mark := tallyMark()
+	if s.marks&mark != 0 && int(s.to-s.from) <= 2*maxTally {
 		r.out.tally(number, c.line(index))
 	}
-	marks := s.marks &^ tallyMark()
+	marks := s.marks &^ mark
 	if marks == 0 && !r.busy {
 		account.Plain++
 		return

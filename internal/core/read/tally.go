@@ -18,11 +18,15 @@ type Tally struct {
 	Part    bool `json:"part,omitempty"` // of a class or an assembly, which the line names
 }
 
-// countedThing is what a number in a summary counts.
+// countedThing is what a number in a summary counts, as the word beside it tells.
 type countedThing uint8
 
 const (
 	ofNothing countedThing = iota
+	filler                 // a word between the counts of a summary
+	wordOf
+	wordOut
+	wordCount
 	ofTests
 	ofMoreTests // told apart from the others
 	ofPassed
@@ -32,13 +36,15 @@ const (
 	ofOther // files, assertions, seconds: not tests
 )
 
+// tallyWords are the words of summaries, in small letters.
 var tallyWords = map[string]countedThing{}
-
-// tallyFiller are words that stand between the counts of a summary.
-var tallyFiller = map[string]bool{}
 
 func init() {
 	for thing, words := range map[countedThing]string{
+		filler:      "in with and the result results ok all time duration took elapsed finished at s m h from were was is info found totals across",
+		wordOf:      "of",
+		wordOut:     "out",
+		wordCount:   "count",
 		ofTests:     "test tests example examples run runs spec specs case cases total ran executed completed tested",
 		ofMoreTests: "doctest doctests property properties",
 		ofPassed:    "passed pass passes passing success successes succeeded successful",
@@ -52,15 +58,24 @@ func init() {
 			tallyWords[w] = thing
 		}
 	}
-	for _, w := range strings.Fields("in with out of and the result results ok all time duration took elapsed finished at s m h from were was is info found totals across") {
-		tallyFiller[w] = true
-	}
 }
 
-// tallyMarks are words of which each summary holds one.
+// tallyWord looks a word up, in either case.
+func tallyWord(word string) countedThing {
+	var small [16]byte // the longest is "notifications"
+	if len(word) > len(small) {
+		return ofNothing
+	}
+	for i := range len(word) {
+		small[i] = lower(word[i])
+	}
+	return tallyWords[string(small[:len(word)])]
+}
+
+// tallyMarks are texts of which each summary holds one, and few other lines do.
 var tallyMarks = []string{
-	"passed", "passing", "pass", "passes", "successes", "success", "succeeded", "failed", "failing", "failure", "failures", "fail",
-	"tests", "test", "examples", "example", "runs", "specs", "spec", "ran", "skipped", "pending",
+	"passed", "passing", "successes", "succeeded", "successful", "failed", "failing", "failures", "failure", "tests", "examples", "specs", "runs", "pending",
+	"^# pass ", "^# fail ", "^# skipped ", "^ℹ pass ", "^ℹ fail ", "^ℹ skipped ", "^OK (", "^[ FAIL ", "^ok | ", "test cases",
 }
 
 // maxTally is how long a summary's line may be.
@@ -68,15 +83,14 @@ const maxTally = 240
 
 // token is a word or a number of a line, with the signs that stand before it.
 type token struct {
-	text   string
-	number int // -1 for a word
+	number int          // -1 for a word
+	word   countedThing // of a word
 	before string
 }
 
-// tallyTokens parts a line. A number with a unit of time or a part of it, and a
-// percentage, is left out.
-func tallyTokens(line string) []token {
-	var list []token
+// tallyTokens parts a line, into a list that has room. A number with a unit of
+// time or a part of it, and a percentage, is left out.
+func tallyTokens(list []token, line string) []token {
 	from := 0
 	for i := 0; i < len(line); {
 		c := line[i]
@@ -102,7 +116,7 @@ func tallyTokens(line string) []token {
 			for j < len(line) && wordLetter(line[j]) {
 				j++
 			}
-			list = append(list, token{text: strings.ToLower(line[i:j]), number: -1, before: line[from:i]})
+			list = append(list, token{word: tallyWord(line[i:j]), number: -1, before: line[from:i]})
 			i, from = j, j
 		default:
 			i++
@@ -113,6 +127,36 @@ func tallyTokens(line string) []token {
 
 func wordLetter(c byte) bool { return 'a' <= c && c <= 'z' || 'A' <= c && c <= 'Z' || c == '_' }
 
+// hasCount reports whether a number stands by itself in a line: no time, share,
+// version or part of a name.
+func hasCount(line string) bool {
+	for i := 0; i < len(line); i++ {
+		if line[i] < '0' || line[i] > '9' {
+			continue
+		}
+		j := i
+		for j < len(line) && '0' <= line[j] && line[j] <= '9' {
+			j++
+		}
+		alone := i == 0 || strings.IndexByte(" \t(=:|,[+", line[i-1]) >= 0
+		switch {
+		case !alone || j == len(line):
+		case line[j] == '.' || line[j] == ':':
+			alone = j+1 == len(line) || line[j+1] == ' '
+		default:
+			alone = strings.IndexByte(" \t),;|]", line[j]) >= 0
+		}
+		if alone {
+			return true
+		}
+		for j < len(line) && (wordLetter(line[j]) || '0' <= line[j] && line[j] <= '9' || line[j] == '.') {
+			j++
+		}
+		i = j
+	}
+	return false
+}
+
 // joined tells whether signs bind a count to the word beside it.
 func joined(signs string, label bool) bool {
 	signs = strings.TrimSpace(signs)
@@ -122,16 +166,17 @@ func joined(signs string, label bool) bool {
 // tallyOf reads a line as a summary, or as a part of one.
 func tallyOf(line string) (t Tally, ok bool) {
 	t = Tally{Total: -1, Passed: -1, Failed: -1, Skipped: -1}
-	if len(line) > maxTally {
+	if len(line) > maxTally || !hasCount(line) {
 		return t, false
 	}
-	words := tallyTokens(strings.TrimRightFunc(line, unicode.IsSpace))
+	var room [48]token
+	words := tallyTokens(room[:0], strings.TrimRightFunc(line, unicode.IsSpace))
 	counts, strange, more := 0, 0, 0
 	named, labelled := false, false // something stands before the counts; the first has its label before it
 	for i := range words {
 		w := &words[i]
 		if w.number < 0 {
-			if _, known := tallyWords[w.text]; !known && !tallyFiller[w.text] && w.text != "count" {
+			if w.word == ofNothing {
 				strange++
 				named = named || counts == 0
 			}
@@ -139,10 +184,11 @@ func tallyOf(line string) (t Tally, ok bool) {
 		}
 		thing := thingOf(words, i)
 		switch thing {
-		case ofNothing, ofOther:
-			continue
 		case ofMoreTests:
 			more += w.number
+			continue
+		case ofTests, ofPassed, ofFailed, ofErrors, ofSkipped:
+		default:
 			continue
 		}
 		if counts++; counts == 1 {
@@ -176,7 +222,7 @@ func headsOther(words []token) bool {
 		if w.number >= 0 || i > 1 {
 			return false
 		}
-		if tallyWords[w.text] == ofOther {
+		if w.word == ofOther {
 			return true
 		}
 	}
@@ -186,10 +232,10 @@ func headsOther(words []token) bool {
 // thingOf is what the number at i counts: by the word behind it, else by the
 // label before it.
 func thingOf(words []token, i int) countedThing {
-	if i+3 < len(words) && words[i+1].text == "out" && words[i+2].text == "of" && words[i+3].number >= 0 {
+	if i+3 < len(words) && words[i+1].word == wordOut && words[i+2].word == wordOf && words[i+3].number >= 0 {
 		return behindNumber(words, i+3) // "1 out of 12 tests failed"
 	}
-	if i > 2 && words[i-1].text == "of" && words[i-2].text == "out" && words[i-3].number >= 0 {
+	if i > 2 && words[i-1].word == wordOf && words[i-2].word == wordOut && words[i-3].number >= 0 {
 		return ofTests
 	}
 	if thing := behindNumber(words, i); thing != ofNothing {
@@ -198,15 +244,15 @@ func thingOf(words []token, i int) countedThing {
 	if i == 0 || words[i-1].number >= 0 || !joined(words[i].before, true) {
 		return ofNothing
 	}
-	switch label := words[i-1].text; {
-	case label == "of":
+	thing := words[i-1].word
+	switch {
+	case thing == wordOf:
 		return ofTests
-	case label == "count" && i > 1: // "Test Count: 31"
-		return tallyWords[words[i-2].text]
+	case thing == wordCount && i > 1: // "Test Count: 31"
+		thing = words[i-2].word
 	}
-	thing := tallyWords[words[i-1].text]
 	if i > 1 && thing == ofTests && words[i-2].number < 0 && joined(words[i-1].before, false) {
-		switch which := tallyWords[words[i-2].text]; which { // "Failed Tests 1"
+		switch which := words[i-2].word; which { // "Failed Tests 1"
 		case ofPassed, ofFailed, ofSkipped:
 			return which
 		}
@@ -219,9 +265,9 @@ func behindNumber(words []token, i int) countedThing {
 	if i+1 >= len(words) || words[i+1].number >= 0 || !joined(words[i+1].before, false) {
 		return ofNothing
 	}
-	thing := tallyWords[words[i+1].text]
+	thing := words[i+1].word
 	if i+2 < len(words) && thing == ofTests && words[i+2].number < 0 && joined(words[i+2].before, false) {
-		switch more := tallyWords[words[i+2].text]; more { // "0 tests failed", "3 test suites"
+		switch more := words[i+2].word; more { // "0 tests failed", "3 test suites"
 		case ofPassed, ofFailed, ofSkipped, ofOther:
 			return more
 		}
@@ -231,10 +277,19 @@ func behindNumber(words []token, i int) countedThing {
 
 // count takes a count; it is false where the same was counted before.
 func (t *Tally) count(thing countedThing, n int) bool {
-	into := map[countedThing]*int{ofTests: &t.Total, ofPassed: &t.Passed, ofFailed: &t.Failed, ofSkipped: &t.Skipped}[thing]
-	switch {
-	case thing == ofErrors: // of a test that did not come to its end
+	into := &t.Total
+	switch thing {
+	case ofPassed:
+		into = &t.Passed
+	case ofFailed:
+		into = &t.Failed
+	case ofSkipped:
+		into = &t.Skipped
+	case ofErrors: // of a test that did not come to its end
 		t.Failed = max(t.Failed, 0) + n
+		return true
+	}
+	switch {
 	case thing == ofFailed && t.Failed >= 0, thing == ofSkipped && t.Skipped >= 0: // failures and errors, ignored and pending
 		*into += n
 	case *into >= 0 && *into != n && thing != ofTests:
@@ -254,6 +309,9 @@ func (o *sink) tally(number int, line string) {
 	trimmed := strings.Trim(line, "= \t")
 	last := len(o.result.Tallies) - 1
 	near := last >= 0 && number-o.tallied <= tallyReach
+	if !near && last+1 == mostTallies {
+		return
+	}
 	t, ok := tallyOf(trimmed)
 	if !ok {
 		return
