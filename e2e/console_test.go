@@ -12,6 +12,7 @@ import (
 
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
@@ -89,8 +90,10 @@ func TestConsoleFromOverviewToConfirmedLink(t *testing.T) {
 		t.Errorf("the link is %s, want confirmed", state)
 	}
 	// Pressing it again takes the word back, and the browser's way back leads to the overview.
+	// By key: what is read anew meanwhile may move the button from under the mouse.
 	do(t, ctx,
-		chromedp.Click(`[data-say="confirm"]:enabled`),
+		chromedp.WaitVisible(`[data-say="confirm"]:enabled`),
+		chromedp.SendKeys(`[data-say="confirm"]`, kb.Enter),
 		chromedp.WaitVisible(`[data-state="proposed"]`),
 		chromedp.NavigateBack(),
 		chromedp.WaitVisible(`[data-list="causes"]`),
