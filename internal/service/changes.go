@@ -132,7 +132,7 @@ func patchOf(tree *source.Tree, list []notes.Change, i int, only []string) (api.
 		p.Why = "no run came with its source tree: record one in a git working copy"
 	}
 	p.Edits = rewrite.Select(p.Edits, only)
-	diff, err := rewrite.Diff(tree, p.Edits)
+	diff, err := rewrite.Diff(tree, p.Edits, p.Moves)
 	if err != nil {
 		return api.Patch{}, err
 	}

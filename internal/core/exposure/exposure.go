@@ -167,8 +167,8 @@ func (f *Found) trim() {
 	}
 }
 
-// setting tells whether a file holds settings: neither a program nor prose.
-func setting(file string) bool {
+// Setting tells whether a file holds settings: neither a program nor prose.
+func Setting(file string) bool {
 	switch strings.ToLower(path.Ext(file)) {
 	case ".json", ".json5", ".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".config", ".env", ".properties", ".xml", ".gradle", ".kts", ".props", ".csproj", ".cmake", ".mk", ".tf", ".hcl", ".service":
 		return true

@@ -3,6 +3,8 @@ package exposure
 import (
 	"bytes"
 	"cmp"
+	"path"
+	"regexp"
 	"runtime"
 	"slices"
 	"strings"
@@ -125,9 +127,9 @@ func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Chang
 	switch {
 	case !f.program && strings.ContainsAny(name, "{%<"): // a template's field
 		return Likely
-	case !f.program && (!plain || !Common(name)) && setting(f.name) && f.configures(c.Package):
+	case !f.program && (!plain || !Common(name)) && Setting(f.name) && f.configures(c.Package):
 		return Certain
-	case !f.program && !plain && setting(f.name):
+	case !f.program && !plain && Setting(f.name):
 		return Likely
 	case !f.program:
 		if plain && Common(name) {
@@ -173,7 +175,7 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 			if !ours || renamedTo(c, qualifier, name) {
 				return 0 // another package's, or the new name already
 			}
-			if c.Package == "" {
+			if c.Package == "" || imp.Name == "" && inOther(imp, symbol.Owner) {
 				return Perhaps
 			}
 			return Certain
@@ -188,8 +190,13 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		}
 		theirs = theirs || ours && c.Package != ""
 	}
-	member := qualifier != "" || f.keyed(offset+len(name))
+	keyed := f.keyed(offset + len(name))
+	member := qualifier != "" || keyed
 	switch {
+	case theirs && keyed && qualifier == "" && f.fieldOfOther(offset, c):
+		return Perhaps // of the same package, in a part that the change does not name
+	case theirs && !member && Common(name) && name[0] >= 'a' && !f.called(offset+len(name)):
+		return Perhaps // it may be a variable
 	case theirs && (member || symbol.Owner == ""):
 		return Likely
 	case theirs:
@@ -204,6 +211,52 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		return 0
 	}
 	return Perhaps
+}
+
+// called reports whether arguments follow a name.
+func (f *file) called(end int) bool { return end < len(f.text) && f.text[end] == '(' }
+
+// inOther reports whether an owner is a module of the package other than the one that
+// is imported: "linalg" of the owner "numpy.linalg", where numpy is.
+func inOther(imp source.Import, owner string) bool {
+	last := notes.LastPart(owner)
+	return strings.ContainsAny(owner, ".:/") && last != "" && last[0] >= 'a' && !strings.EqualFold(last, imp.Package[strings.LastIndexAny(imp.Package, "/.:")+1:])
+}
+
+// majorVersion ends the path of a Go module from its second major version on.
+var majorVersion = regexp.MustCompile(`/v[0-9]+$`)
+
+// fieldOfOther reports whether a field is one of a type that an import brings from a
+// part of the package that the change does not name: "Expiration:" within
+// "limiter.Config{" of a change to sessions.
+func (f *file) fieldOfOther(offset int, c *notes.Change) bool {
+	depth := 0
+	for i := offset - 1; i >= 0 && i > offset-4000; i-- {
+		switch f.text[i] {
+		case ')', ']', '}':
+			depth++
+		case '(', '[', '{':
+			if depth--; depth >= 0 {
+				continue
+			}
+			from := i
+			for from > 0 && (inWord[f.text[from-1]] || f.text[from-1] == '.') {
+				from--
+			}
+			owner, _, ok := strings.Cut(f.text[from:i], ".")
+			if !ok {
+				return false
+			}
+			for _, imp := range f.imports {
+				if imp.Local == owner && imp.Name == "" {
+					last := strings.ToLower(path.Base(majorVersion.ReplaceAllString(imp.Package, "")))
+					return !strings.HasSuffix("/"+strings.ToLower(majorVersion.ReplaceAllString(c.Package, "")), "/"+last) && !strings.Contains(strings.ToLower(c.Text+" "+strings.Join(c.Context, " ")), last)
+				}
+			}
+			return false
+		}
+	}
+	return false
 }
 
 // owns reports whether an import brings a name from its owner.

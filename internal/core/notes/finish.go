@@ -81,7 +81,11 @@ func (d *document) change(e *entry) Change {
 		title = ""
 	}
 	renames := renamesIn(words)
-	for _, p := range append(e.pairs, blockPairs(e.old, e.new)...) {
+	pairs := e.pairs
+	if len(renames) == 0 && !(told && kind == Signature) { // code shows more than the words are about
+		pairs = append(pairs, blockPairs(e.old, e.new)...)
+	}
+	for _, p := range pairs {
 		if !slices.ContainsFunc(renames, func(r Rename) bool { return r == p || LastPart(r.From) == LastPart(p.From) }) {
 			renames = append(renames, p)
 		}

@@ -32,7 +32,10 @@ var renamePatterns = []struct {
 
 // ownedBy is the part of something that has a new name: "`lid` of the `jar` table
 // was renamed to `cap`".
-var ownedBy = regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:of|in|on)\s+(?:the\s+)?(?:\w+\s+)?` + span + `[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span)
+var ownedBy = regexp.MustCompile(`(?i)` + span + `\s+(?:\w+\s+)?(?:of|in|on)\s+(?:the\s+)?(?:\w+\s+)?` + span + `(?:(?:,|,?\s+and|,?\s+or)\s+` + "`[^`\n]+`" + `)*[^.;` + "`" + `]{0,40}\b(?:renamed|moved)\s+(?:in)?to\s+` + span)
+
+// gives is in front of a name that the subject of a text gives: no name for itself.
+var gives = regexp.MustCompile(`(?i)\b(?:throws?|raises?|returns?)\s+(?:an?\s+|the\s+)?$`)
 
 // goneWords are in a text that says what to use in place of something.
 var goneWords = []string{"remov", "deprecat", "gone", "no longer", "instead", "dropped", "delete", "not exist", "any more", "anymore", "replac", "there is no"}
@@ -73,6 +76,9 @@ func renamesIn(text string) []Rename {
 			first, second := text[m[2]:m[3]], text[m[4]:m[5]]
 			if p.newFirst {
 				add(second, first)
+				continue
+			}
+			if gives.MatchString(text[:m[2]-1]) {
 				continue
 			}
 			if more := listedBefore.FindString(text[:m[2]-1]); more != "" {

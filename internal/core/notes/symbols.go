@@ -291,7 +291,7 @@ var warningFlag = regexp.MustCompile(`^-W(?:no-error=|error=|no-)([a-z][\w+-]*)(
 var commandFlag = regexp.MustCompile(`^(--?[A-Za-z][\w-]+|/[A-Z][\w-]*)(?:[=:\s]\S*)?$`)
 
 // fileName is a path or a name with the extension of a file that people edit.
-var fileName = regexp.MustCompile(`^[\w@./*-]*\.(?:json5?|ya?ml|toml|ini|cfg|conf|config|env|xml|properties|lock|txt|md|rc|gradle|kts|props|csproj)$|^\.\w+rc$`)
+var fileName = regexp.MustCompile(`^[\w@./*-]*\.(?:json5?|ya?ml|toml|ini|cfg|conf|config|env|xml|properties|lock|txt|md|rc|gradle|kts|props|csproj)$|^\.\w+rc$|^[\w@./-]*\.(?:config|conf|setup)\.[cm]?[jt]sx?$`)
 
 // roleOf tells what a name is by its form and by the word beside it.
 func roleOf(name, text string) Role {

@@ -165,8 +165,14 @@ func sideLabel(words string) Side {
 	return sideWord(head)
 }
 
+// onward is a version from which code holds: "v2.0.0 onward", "since 3.1".
+var onward = regexp.MustCompile(`^(?:in |from |since |as of )?(?:version |v)?\d[\w.]*(?: and)? (?:onwards?|on|and (?:later|up)|or later)$|^(?:since|as of) (?:version |v)?\d[\w.]*$`)
+
 func sideWord(text string) Side {
 	word := strings.ToLower(strings.Trim(strings.TrimSpace(text), "*_:`#. "))
+	if onward.MatchString(word) {
+		return NewOne
+	}
 	first, _, _ := strings.Cut(word, " ")
 	switch strings.Trim(first, ":*_,.") {
 	case "old", "before", "previously", "was", "from", "removed", "deprecated", "current", "legacy":

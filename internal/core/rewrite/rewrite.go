@@ -4,24 +4,26 @@ package rewrite
 
 import (
 	"fmt"
+	"path"
 	"slices"
 	"sort"
 	"strings"
-
-	"github.com/aymanbagabas/go-udiff"
 
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 )
 
-// Edit replaces a name at a place. Line and Column are 1-based, the column in bytes.
+// Edit replaces what stands at a place. Line and Column are 1-based, the column in
+// bytes. Took is what the holes of a template stand for there, in their order.
 type Edit struct {
-	File   string `json:"file"`
-	Line   int    `json:"line"`
-	Column int    `json:"column"`
-	From   string `json:"from"`
-	To     string `json:"to"`
+	File   string   `json:"file"`
+	Line   int      `json:"line"`
+	Column int      `json:"column"`
+	From   string   `json:"from"`
+	To     string   `json:"to"`
+	Why    string   `json:"why"` // it is taken
+	Took   []string `json:"took,omitempty"`
 }
 
 // Refusal is a place that stays as it is, and why.
@@ -35,20 +37,25 @@ type Refusal struct {
 
 // Patch is what can be done for a change, and what cannot.
 type Patch struct {
-	Change  string    `json:"change"` // its ID
-	Edits   []Edit    `json:"edits"`
-	Refused []Refusal `json:"refused"`
-	Why     string    `json:"why,omitempty"`  // there is no patch
-	Care    string    `json:"care,omitempty"` // what to look at beside the names
+	Change    string    `json:"change"` // its ID
+	Edits     []Edit    `json:"edits"`
+	Refused   []Refusal `json:"refused"`
+	Moves     []Move    `json:"moves,omitempty"`     // of files
+	Templates []string  `json:"templates,omitempty"` // that the edits follow, with their holes
+	Why       string    `json:"why,omitempty"`       // there is no patch
+	Care      string    `json:"care,omitempty"`      // what to look at beside the names
 }
 
-// Of makes the patch of a change from where it is exposed. All are the changes
-// of the same notes, among which a name may be ambiguous.
+// Of makes the patch of a change from where it is exposed: by the examples that it
+// shows, by its pairs of names, and by the files that it moves. All are the changes of
+// the same notes, among which a name may be ambiguous.
 func Of(tree *source.Tree, c *notes.Change, found exposure.Found, all []notes.Change) Patch {
 	p := Patch{Change: c.ID, Edits: []Edit{}, Refused: []Refusal{}}
 	pairs, why := sound(c, all)
-	if len(pairs) == 0 {
-		p.Why = why
+	p.Moves = moves(tree, c.Renames)
+	shapes := p.byShown(tree, c, found, pairs, all)
+	if len(pairs) == 0 && len(p.Edits) == 0 && len(p.Moves) == 0 {
+		p.Refused, p.Why = []Refusal{}, why
 		return p
 	}
 	names := make([]string, 0, len(pairs))
@@ -59,29 +66,81 @@ func Of(tree *source.Tree, c *notes.Change, found exposure.Found, all []notes.Ch
 	declared := exposure.Declared(tree, names)
 	for _, at := range found.Places {
 		to, wanted := pairs[at.Name]
-		if !wanted {
+		if !wanted || shapes[at.Name] && !imports(tree, at.File, at.Line, at.Name) {
 			continue
 		}
-		if why := refused(tree, at, to, declared[at.Name]); why != "" {
+		sure := sureness(at)
+		why := refused(tree, at, to, declared[at.Name])
+		if at.Zone != source.Comment && (at.Zone != source.Text || exposure.Setting(at.File)) && p.moves(at.Name) {
+			sure, why = "it names a file that moves", ""
+		}
+		if why != "" {
 			p.Refused = append(p.Refused, Refusal{File: at.File, Line: at.Line, Column: at.Column, Name: at.Name, Why: why})
 			continue
 		}
-		p.Edits = append(p.Edits, Edit{File: at.File, Line: at.Line, Column: at.Column, From: at.Name, To: to})
+		p.Edits = append(p.Edits, Edit{File: at.File, Line: at.Line, Column: at.Column, From: at.Name, To: to, Why: sure})
 	}
+	p.settle()
+	switch {
+	case len(p.Edits) == 0 && len(p.Refused) == 0 && len(p.Moves) == 0:
+		p.Why = "the old name stands nowhere in the code"
+	case len(p.Edits) > 0 && more(c):
+		p.Care = "the note says more than another name: read it before the patch is applied"
+	}
+	return p
+}
+
+// imports reports whether a name stands on a line for its file to import it: where it
+// stands first from the statement on that does.
+func imports(tree *source.Tree, file string, line int, name string) bool {
+	return slices.ContainsFunc(tree.Imports(file), func(imp source.Import) bool {
+		if imp.Name != name || imp.Line > line {
+			return false
+		}
+		return !slices.ContainsFunc(tree.Lines(file)[imp.Line-1:line-1], func(text string) bool { return strings.Contains(text, name) })
+	})
+}
+
+// moves reports whether a name is that of a file that moves.
+func (p *Patch) moves(name string) bool {
+	return slices.ContainsFunc(p.Moves, func(m Move) bool {
+		return m.From == name || strings.HasSuffix(m.From, "/"+name) || strings.HasSuffix(name, "/") && strings.Contains("/"+m.From, "/"+name)
+	})
+}
+
+// settle orders what is done and left, leaves what another edit holds, and says so
+// where nothing can be done.
+func (p *Patch) settle() {
 	sort.SliceStable(p.Edits, func(i, j int) bool { return p.Edits[i].before(p.Edits[j]) })
+	kept := p.Edits[:0]
+	for _, e := range p.Edits {
+		if n := len(kept); n > 0 && e.before(kept[n-1].end()) {
+			p.Refused = append(p.Refused, Refusal{File: e.File, Line: e.Line, Column: e.Column, Name: e.From, Why: "another edit of this patch holds it: apply that first"})
+			continue
+		}
+		kept = append(kept, e)
+	}
+	p.Edits = kept
 	sort.SliceStable(p.Refused, func(i, j int) bool {
 		a, b := p.Refused[i], p.Refused[j]
 		return Edit{File: a.File, Line: a.Line, Column: a.Column}.before(Edit{File: b.File, Line: b.Line, Column: b.Column})
 	})
-	switch {
-	case len(p.Edits) == 0 && len(p.Refused) == 0:
-		p.Why = "the old name stands nowhere in the code"
-	case len(p.Edits) == 0:
+	if len(p.Edits) == 0 && len(p.Moves) == 0 && len(p.Refused) > 0 {
 		p.Why = "no place is certain enough to be edited unseen"
-	case more(c):
-		p.Care = "the note says more than another name: read it before the patch is applied"
 	}
-	return p
+}
+
+// sureness says why a place is taken for the package's own name.
+func sureness(at exposure.Place) string {
+	switch {
+	case at.Sure == exposure.Certain && at.Zone == source.Text:
+		return "a setting in the package's own file"
+	case at.Sure == exposure.Certain:
+		return "an import says that it is the package's"
+	case at.Zone == source.Literal, at.Zone == source.Text:
+		return "a setting's name"
+	}
+	return "the file uses the package, and nothing else declares the name"
 }
 
 func (e Edit) before(o Edit) bool {
@@ -94,6 +153,15 @@ func (e Edit) before(o Edit) bool {
 	return e.Column < o.Column
 }
 
+// end is where the edit's old text ends, as a place.
+func (e Edit) end() Edit {
+	end := Edit{File: e.File, Line: e.Line + strings.Count(e.From, "\n"), Column: e.Column + len(e.From)}
+	if n := strings.LastIndexByte(e.From, '\n'); n >= 0 {
+		end.Column = len(e.From) - n
+	}
+	return end
+}
+
 // sound are the pairs of names that can be exchanged word for word: what is
 // looked for to what takes its place. Without any, why says so.
 func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why string) {
@@ -101,10 +169,17 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 	if len(c.Renames) == 0 {
 		return nil, "the note gives no pair of an old and a new name"
 	}
-	if c.Kind == notes.Removed || c.Kind == notes.Deprecated {
+	switch c.Kind {
+	case notes.Removed, notes.Deprecated:
 		return nil, fmt.Sprintf("the note tells of something %s and what to use in its place, not of another name for the same", c.Kind)
+	case notes.Added, notes.Fixed, notes.Default, notes.Requirement:
+		return nil, fmt.Sprintf("the note is one of kind %s: it does not ask for another name", c.Kind)
 	}
 	for _, r := range c.Renames {
+		if slices.ContainsFunc(c.Symbols, func(s notes.Symbol) bool { return s.Name == r.From && s.Role == notes.File }) {
+			pairs[r.From] = r.To
+			continue
+		}
 		if strings.Contains(r.From, "/") && strings.Contains(r.To, "/") || strings.HasPrefix(r.From, "-") && strings.HasPrefix(r.To, "-") {
 			pairs[r.From] = r.To
 			continue
@@ -117,12 +192,24 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 			unsound = fmt.Sprintf("%s and %s are not of one sort", r.From, r.To)
 		case fromOwner != "" && toOwner != "" && fromOwner != toOwner:
 			unsound = fmt.Sprintf("%s belongs to %s and %s to %s: imports or receivers change as well", r.From, fromOwner, r.To, toOwner)
+		case toOwner != "" && fromOwner == "" && !strings.EqualFold(notes.LastPart(toOwner), path.Base(c.Package)):
+			unsound = fmt.Sprintf("%s becomes a part of %s: more than its name changes", r.From, toOwner)
+		case strings.HasPrefix(to, "_") && !strings.HasPrefix(from, "_"):
+			unsound = fmt.Sprintf("%s is private: what takes its place is another name", r.To)
+		case literal[strings.ToLower(from)]:
+			unsound = fmt.Sprintf("%s is a value, not a name", from)
+		case strings.Contains(c.Text, r.To+"()."):
+			unsound = fmt.Sprintf("more than %s takes the place of %s", r.To, r.From)
+		case forInstance(c.Text, r.From):
+			unsound = fmt.Sprintf("%s stands there for names of its sort", r.From)
 		case from == to:
 			unsound = fmt.Sprintf("%s keeps its name", from)
 		case fromOwner != "" && toOwner == "" && strings.Contains(c.Text, "function "+r.To):
 			unsound = fmt.Sprintf("%s is a method and %s a function: what it is called on changes as well", r.From, r.To)
 		case arity(c.Text, from) >= 0 && arity(c.Text, to) >= 0 && arity(c.Text, from) != arity(c.Text, to):
 			unsound = fmt.Sprintf("%s takes %d arguments and %s %d", r.From, arity(c.Text, from), r.To, arity(c.Text, to))
+		case reshaped(from, c, all):
+			unsound = fmt.Sprintf("another entry says that what %s takes changes as well", r.From)
 		case pairs[from] != "" && pairs[from] != to, ambiguous(from, to, c, all):
 			return nil, fmt.Sprintf("the notes give %s more than one new name", from)
 		default:
@@ -133,6 +220,19 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 		}
 	}
 	return pairs, why
+}
+
+// literal are words of languages that no package renames.
+var literal = map[string]bool{"true": true, "false": true, "null": true, "nil": true, "none": true, "undefined": true}
+
+// forInstance reports whether a text gives a name as an example of several.
+func forInstance(text, name string) bool {
+	for _, lead := range []string{"e.g. ", "e.g., ", "for example ", "for example, ", "For example, ", "such as "} {
+		if strings.Contains(text, lead+name+" ") {
+			return true
+		}
+	}
+	return false
 }
 
 // arity is how many arguments a text shows a call of a name with, -1 where it shows
@@ -166,6 +266,19 @@ func arity(text, name string) int {
 
 func owner(name string) string {
 	return strings.TrimSuffix(strings.TrimRight(strings.TrimSuffix(name, notes.LastPart(name)), ".:#>-"), "()")
+}
+
+// reshaped reports whether another change of the same version is about what a name
+// takes, or about the order of that.
+func reshaped(from string, c *notes.Change, all []notes.Change) bool {
+	return slices.ContainsFunc(all, func(o notes.Change) bool {
+		if o.ID == c.ID || o.Notes != c.Notes || o.Version != c.Version || o.Kind != notes.Signature && !strings.Contains(o.Text, "rguments") {
+			return false
+		}
+		return slices.ContainsFunc(o.Symbols, func(s notes.Symbol) bool {
+			return s.Weight >= 0.7 && s.Side != notes.NewOne && notes.LastPart(s.Name) == from
+		})
+	})
 }
 
 // ambiguous tells whether another change renames the same name to something else.
@@ -229,52 +342,4 @@ func Select(edits []Edit, only []string) []Edit {
 		}
 	}
 	return kept
-}
-
-// Diff writes edits as a unified diff that git apply takes as it is. The edits
-// have to be those of a Patch, or a part of them, on the same tree; one that
-// does not fit the tree is an error.
-func Diff(tree *source.Tree, edits []Edit) (string, error) {
-	edits = append([]Edit{}, edits...)
-	sort.SliceStable(edits, func(i, j int) bool { return edits[i].before(edits[j]) })
-	var b strings.Builder
-	for i := 0; i < len(edits); {
-		j := i
-		for j < len(edits) && edits[j].File == edits[i].File {
-			j++
-		}
-		text := string(tree.Read(edits[i].File))
-		changed, err := offsets(text, edits[i:j])
-		if err != nil {
-			return "", err
-		}
-		diff, err := udiff.ToUnified("a/"+edits[i].File, "b/"+edits[i].File, text, changed, udiff.DefaultContextLines)
-		if err != nil {
-			return "", fmt.Errorf("writing the diff of %s: %w", edits[i].File, err)
-		}
-		b.WriteString(diff)
-		i = j
-	}
-	return b.String(), nil
-}
-
-// offsets turns edits of one file, in order, into edits by offset.
-func offsets(text string, edits []Edit) ([]udiff.Edit, error) {
-	var list []udiff.Edit
-	line, at := 1, 0
-	for _, e := range edits {
-		for line < e.Line {
-			n := strings.IndexByte(text[at:], '\n')
-			if n < 0 {
-				return nil, fmt.Errorf("%s has no line %d: the source tree is another one now", e.File, e.Line)
-			}
-			line, at = line+1, at+n+1
-		}
-		from := at + e.Column - 1
-		if e.Column < 1 || from+len(e.From) > len(text) || text[from:from+len(e.From)] != e.From {
-			return nil, fmt.Errorf("%s:%d does not have %s in column %d: the source tree is another one now", e.File, e.Line, e.From, e.Column)
-		}
-		list = append(list, udiff.Edit{Start: from, End: from + len(e.From), New: e.To})
-	}
-	return list, nil
 }

@@ -123,7 +123,7 @@ func TestGitApplies(t *testing.T) {
 					some = append([]Edit{e}, some...) // the order does not matter
 				}
 			}
-			diff, err := Diff(tree, some)
+			diff, err := Diff(tree, some, nil)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -157,12 +157,12 @@ func TestGitApplies(t *testing.T) {
 
 func TestDiffOfAnotherTree(t *testing.T) {
 	tree := treeOf(t, shelf)
-	for _, e := range []Edit{{"shelf.go", 1, 1, "OpenLid", "Open"}, {"shelf.go", 99, 1, "OpenLid", "Open"}, {"gone.go", 1, 1, "a", "b"}, {"shelf.go", 1, 0, "package", "b"}} {
-		if diff, err := Diff(tree, []Edit{e}); err == nil || !strings.Contains(err.Error(), "the source tree is another one now") {
+	for _, e := range []Edit{{File: "shelf.go", Line: 1, Column: 1, From: "OpenLid", To: "Open"}, {File: "shelf.go", Line: 99, Column: 1, From: "OpenLid", To: "Open"}, {File: "gone.go", Line: 1, Column: 1, From: "a", To: "b"}, {File: "shelf.go", Line: 1, From: "package", To: "b"}} {
+		if diff, err := Diff(tree, []Edit{e}, nil); err == nil || !strings.Contains(err.Error(), "the source tree is another one now") {
 			t.Errorf("%+v gives %q, %v", e, diff, err)
 		}
 	}
-	if diff, err := Diff(tree, nil); diff != "" || err != nil {
+	if diff, err := Diff(tree, nil, nil); diff != "" || err != nil {
 		t.Errorf("no edits give %q, %v", diff, err)
 	}
 }
