@@ -141,7 +141,7 @@ func TestPatchesOfTheDemo(t *testing.T) {
 	}
 	want(t, 0, []string{"✓ handled      OpenScale was renamed to Connect"}, "changes")
 	want(t, 1, []string{"there is no patch", "belongs to steelyard and mass.Mass to mass"}, "patch", "steelyard.md:36")
-	want(t, 1, []string{"the note tells of something removed"}, "patch", "steelyard.md:23")
+	want(t, 1, []string{"no place is certain enough", "the project declares Kilos itself"}, "patch", "steelyard.md:23")
 }
 
 // patch prints the patch of a change, and nothing else.

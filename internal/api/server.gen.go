@@ -724,9 +724,10 @@ type Because struct {
 
 // Casebook defines model for Casebook.
 type Casebook struct {
-	Cases   []SettledCase `json:"cases"`
-	Format  string        `json:"format"`
-	Version int           `json:"version"`
+	Cases     []SettledCase  `json:"cases"`
+	Format    string         `json:"format"`
+	Templates []KeptTemplate `json:"templates,omitempty"`
+	Version   int            `json:"version"`
 }
 
 // Cause defines model for Cause.
@@ -1041,6 +1042,32 @@ type Event struct {
 	Text   string    `json:"text,omitempty"`
 }
 
+// Example defines model for Example.
+type Example struct {
+	// From Code before the edit
+	From string `json:"from"`
+
+	// To Code after it
+	To string `json:"to"`
+}
+
+// Examples defines model for Examples.
+type Examples struct {
+	Author string `json:"author,omitempty"`
+
+	// Change The change that asks for the edit: only places that are its are edited
+	Change string `json:"change,omitempty"`
+
+	// Examples Of one edit. One is made general, a further one narrows it; none, with keep, forgets what is kept
+	Examples []Example `json:"examples"`
+
+	// Keep Keep the template in the casebook for the change
+	Keep bool `json:"keep,omitempty"`
+
+	// Only Take only these files (a.go) or places (a.go:12, a.go:12:3)
+	Only []string `json:"only,omitempty"`
+}
+
 // ExposedPlace defines model for ExposedPlace.
 type ExposedPlace struct {
 	Column int     `json:"column"`
@@ -1129,6 +1156,20 @@ type Input struct {
 	Stated  []Stated     `json:"stated"`
 	Tools   []string     `json:"tools"`
 	Unread  []UnreadLine `json:"unread"`
+}
+
+// KeptTemplate defines model for KeptTemplate.
+type KeptTemplate struct {
+	// Change The entry's first sentence
+	Change   string `json:"change"`
+	ChangeID string `json:"changeId"`
+
+	// Examples Of which it is learnt; in the place of people's code they have words that mean nothing
+	Examples []Example `json:"examples"`
+	Package  string    `json:"package"`
+
+	// Shape The edit with its holes: open(‹1›) → unseal(‹1›)
+	Shape string `json:"shape"`
 }
 
 // Leg defines model for Leg.
@@ -1421,9 +1462,18 @@ type Patch struct {
 	Care string `json:"care,omitempty"`
 
 	// Diff Unified, as git apply takes it
-	Diff    string         `json:"diff"`
-	Edits   []PatchEdit    `json:"edits"`
+	Diff  string      `json:"diff"`
+	Edits []PatchEdit `json:"edits"`
+
+	// Kept The template comes out of the casebook
+	Kept bool `json:"kept"`
+
+	// Moves Files that get another path
+	Moves   []PatchMove    `json:"moves"`
 	Refused []RefusedPlace `json:"refused"`
+
+	// Templates What the edits were learnt to be, with holes: open(‹1›) → unseal(‹1›)
+	Templates []string `json:"templates"`
 
 	// Why Why there is no patch
 	Why string `json:"why,omitempty"`
@@ -1436,6 +1486,18 @@ type PatchEdit struct {
 	From   string `json:"from"`
 	Line   int    `json:"line"`
 	To     string `json:"to"`
+
+	// Took What the holes of the template stand for here, in their order
+	Took []string `json:"took"`
+
+	// Why Why the place is taken
+	Why string `json:"why"`
+}
+
+// PatchMove defines model for PatchMove.
+type PatchMove struct {
+	From string `json:"from"`
+	To   string `json:"to"`
 }
 
 // Pattern defines model for Pattern.
@@ -1969,6 +2031,9 @@ type ChangeRouteJSONRequestBody = NewLeg
 // AddNotesJSONRequestBody defines body for AddNotes for application/json ContentType.
 type AddNotesJSONRequestBody = NewNotes
 
+// PatchByExampleJSONRequestBody defines body for PatchByExample for application/json ContentType.
+type PatchByExampleJSONRequestBody = Examples
+
 // RecordRunMultipartRequestBody defines body for RecordRun for multipart/form-data ContentType.
 type RecordRunMultipartRequestBody RecordRunMultipartBody
 
@@ -2345,6 +2410,20 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/notes/{notes}/lines (the `GetNotesLines` operationId).
 	GetNotesLines(ctx context.Context, upgrade UpgradeID, notes NotesID, params *GetNotesLinesParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// PatchByExampleWithBody A unified diff of the edit that examples of code before and after show, over all places of its shape
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+	PatchByExampleWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// PatchByExample A unified diff of the edit that examples of code before and after show, over all places of its shape
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+	PatchByExample(ctx context.Context, upgrade UpgradeID, body PatchByExampleJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetPreparation What has to be done before the bump, and what is
 	//
@@ -3217,6 +3296,40 @@ func (c *Client) AddNotes(ctx context.Context, upgrade UpgradeID, body AddNotesJ
 // Corresponds with GET /upgrades/{upgrade}/notes/{notes}/lines (the `GetNotesLines` operationId).
 func (c *Client) GetNotesLines(ctx context.Context, upgrade UpgradeID, notes NotesID, params *GetNotesLinesParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetNotesLinesRequest(c.Server, upgrade, notes, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// PatchByExampleWithBody A unified diff of the edit that examples of code before and after show, over all places of its shape
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+func (c *Client) PatchByExampleWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewPatchByExampleRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// PatchByExample A unified diff of the edit that examples of code before and after show, over all places of its shape
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+func (c *Client) PatchByExample(ctx context.Context, upgrade UpgradeID, body PatchByExampleJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewPatchByExampleRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -5257,6 +5370,53 @@ func NewGetNotesLinesRequest(server string, upgrade UpgradeID, notes NotesID, pa
 	return req, nil
 }
 
+// NewPatchByExampleRequest calls the generic PatchByExample builder with application/json body
+func NewPatchByExampleRequest(server string, upgrade UpgradeID, body PatchByExampleJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewPatchByExampleRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewPatchByExampleRequestWithBody constructs an http.Request for the PatchByExample method, with any body, and a specified content type
+func NewPatchByExampleRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/patches", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewGetPreparationRequest constructs an http.Request for the GetPreparation method
 func NewGetPreparationRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -6278,6 +6438,20 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/notes/{notes}/lines (the `GetNotesLines` operationId).
 	GetNotesLinesWithResponse(ctx context.Context, upgrade UpgradeID, notes NotesID, params *GetNotesLinesParams, reqEditors ...RequestEditorFn) (*GetNotesLinesResponse, error)
+
+	// PatchByExampleWithBodyWithResponse A unified diff of the edit that examples of code before and after show, over all places of its shape
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+	PatchByExampleWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*PatchByExampleResponse, error)
+
+	// PatchByExampleWithResponse A unified diff of the edit that examples of code before and after show, over all places of its shape
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+	PatchByExampleWithResponse(ctx context.Context, upgrade UpgradeID, body PatchByExampleJSONRequestBody, reqEditors ...RequestEditorFn) (*PatchByExampleResponse, error)
 
 	// GetPreparationWithResponse What has to be done before the bump, and what is
 	//
@@ -8106,6 +8280,54 @@ func (r GetNotesLinesResponse) ContentType() string {
 	return ""
 }
 
+type PatchByExampleResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Patch
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r PatchByExampleResponse) GetJSON200() *Patch {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r PatchByExampleResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r PatchByExampleResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r PatchByExampleResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r PatchByExampleResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r PatchByExampleResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetPreparationResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -9447,6 +9669,32 @@ func (c *ClientWithResponses) GetNotesLinesWithResponse(ctx context.Context, upg
 		return nil, err
 	}
 	return ParseGetNotesLinesResponse(rsp)
+}
+
+// PatchByExampleWithBodyWithResponse A unified diff of the edit that examples of code before and after show, over all places of its shape
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+func (c *ClientWithResponses) PatchByExampleWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*PatchByExampleResponse, error) {
+	rsp, err := c.PatchByExampleWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParsePatchByExampleResponse(rsp)
+}
+
+// PatchByExampleWithResponse A unified diff of the edit that examples of code before and after show, over all places of its shape
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/patches (the `PatchByExample` operationId).
+func (c *ClientWithResponses) PatchByExampleWithResponse(ctx context.Context, upgrade UpgradeID, body PatchByExampleJSONRequestBody, reqEditors ...RequestEditorFn) (*PatchByExampleResponse, error) {
+	rsp, err := c.PatchByExample(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParsePatchByExampleResponse(rsp)
 }
 
 // GetPreparationWithResponse What has to be done before the bump, and what is
@@ -10837,6 +11085,39 @@ func ParseGetNotesLinesResponse(rsp *http.Response) (*GetNotesLinesResponse, err
 	return response, nil
 }
 
+// ParsePatchByExampleResponse parses an HTTP response from a PatchByExampleWithResponse call
+func ParsePatchByExampleResponse(rsp *http.Response) (*PatchByExampleResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &PatchByExampleResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Patch
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetPreparationResponse parses an HTTP response from a GetPreparationWithResponse call
 func ParseGetPreparationResponse(rsp *http.Response) (*GetPreparationResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -11431,6 +11712,9 @@ type ServerInterface interface {
 	// GetNotesLines Lines of a document as written
 	// (GET /upgrades/{upgrade}/notes/{notes}/lines)
 	GetNotesLines(ctx *echo.Context, upgrade UpgradeID, notes NotesID, params GetNotesLinesParams) error
+	// PatchByExample A unified diff of the edit that examples of code before and after show, over all places of its shape
+	// (POST /upgrades/{upgrade}/patches)
+	PatchByExample(ctx *echo.Context, upgrade UpgradeID) error
 	// GetPreparation What has to be done before the bump, and what is
 	// (GET /upgrades/{upgrade}/preparation)
 	GetPreparation(ctx *echo.Context, upgrade UpgradeID) error
@@ -12261,6 +12545,22 @@ func (w *ServerInterfaceWrapper) GetNotesLines(ctx *echo.Context) error {
 	return err
 }
 
+// PatchByExample converts echo context to params.
+func (w *ServerInterfaceWrapper) PatchByExample(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PatchByExample(ctx, upgrade)
+	return err
+}
+
 // GetPreparation converts echo context to params.
 func (w *ServerInterfaceWrapper) GetPreparation(ctx *echo.Context) error {
 	var err error
@@ -12650,6 +12950,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/changes/:change", wrapper.GetChange, options.OperationMiddlewares["getChange"]...)
 	router.PUT(options.BaseURL+"/upgrades/:upgrade/changes/:change", wrapper.SayOfChange, options.OperationMiddlewares["sayOfChange"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/changes/:change/patch", wrapper.GetPatch, options.OperationMiddlewares["getPatch"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/patches", wrapper.PatchByExample, options.OperationMiddlewares["patchByExample"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/versions", wrapper.GetVersions, options.OperationMiddlewares["getVersions"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/inputs/:input/lines", wrapper.GetInputLines, options.OperationMiddlewares["getInputLines"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes", wrapper.ListCauses, options.OperationMiddlewares["listCauses"]...)

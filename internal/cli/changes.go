@@ -184,39 +184,6 @@ func forgottenCommand(std streams) *cli.Command {
 	}
 }
 
-func patchCommand(std streams) *cli.Command {
-	return &cli.Command{
-		Name:      "patch",
-		Usage:     "print a unified diff that exchanges a change's old name for its new one",
-		ArgsUsage: "NOTES:LINE",
-		Description: "The diff goes to standard output, for review and for git apply; what is left alone, and why, to standard error.\n" +
-			"Exit status: 0 there is a diff, 1 there is none, 2 bad usage or input.",
-		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.StringSliceFlag{Name: "only", Usage: "take only this `FILE[:LINE[:COLUMN]]`; may be given again"}),
-		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
-			id, err := oneChange(ctx, cmd, c, upgrade, 1)
-			if err != nil {
-				return err
-			}
-			p, err := c.Patch(ctx, upgrade, id, cmd.StringSlice("only"))
-			if err != nil {
-				return err
-			}
-			fmt.Fprint(std.out, p.Diff)
-			for _, r := range p.Refused {
-				fmt.Fprintf(std.err, "left alone: %s:%d %s: %s\n", r.File, r.Line, r.Name, r.Why)
-			}
-			if p.Care != "" {
-				fmt.Fprintf(std.err, "take care: %s\n", p.Care)
-			}
-			if len(p.Edits) == 0 {
-				return &exitError{status: exitNew, err: fmt.Errorf("there is no patch: %s", p.Why)}
-			}
-			return nil
-		}),
-	}
-}
-
 func versionsCommand(std streams) *cli.Command {
 	return &cli.Command{
 		Name:         "versions",

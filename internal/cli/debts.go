@@ -134,7 +134,7 @@ func casebookCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			return report.Cases(std.out, book.Cases)
+			return report.Cases(std.out, book.Cases, book.Templates)
 		},
 		Commands: []*cli.Command{
 			{

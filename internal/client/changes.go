@@ -55,6 +55,15 @@ func (c *Client) Patch(ctx context.Context, upgrade int64, id string, only []str
 	return result(c, r.JSON200, r.Body, r.HTTPResponse)
 }
 
+// PatchByExample asks for the patch of the edit that examples show.
+func (c *Client) PatchByExample(ctx context.Context, upgrade int64, asked api.Examples) (api.Patch, error) {
+	r, err := c.api.PatchByExampleWithResponse(ctx, upgrade, asked)
+	if err != nil {
+		return api.Patch{}, c.unreachable(err)
+	}
+	return result(c, r.JSON200, r.Body, r.HTTPResponse)
+}
+
 // Versions tells what moved.
 func (c *Client) Versions(ctx context.Context, upgrade int64) (api.Versions, error) {
 	r, err := c.api.GetVersionsWithResponse(ctx, upgrade)

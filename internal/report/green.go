@@ -177,7 +177,7 @@ func Debts(w io.Writer, list []api.Debt, found []api.FoundDebt) error {
 }
 
 // Cases lists the settled causes of the casebook.
-func Cases(w io.Writer, list []api.SettledCase) error {
+func Cases(w io.Writer, list []api.SettledCase, templates []api.KeptTemplate) error {
 	b := &strings.Builder{}
 	width := Width(w)
 	for _, c := range list {
@@ -191,7 +191,11 @@ func Cases(w io.Writer, list []api.SettledCase) error {
 		}
 		fmt.Fprintf(b, "         %s\n", faint.Render(clip(tail, width-9)))
 	}
-	if len(list) == 0 {
+	for _, t := range templates {
+		fmt.Fprintf(b, "%s  %s\n", strong.Render("edit   "), fit(t.Shape, width-9))
+		fmt.Fprintf(b, "         %s\n", faint.Render(clip(strings.TrimSpace(t.Package+" · "+t.Change), width-9)))
+	}
+	if len(list)+len(templates) == 0 {
 		fmt.Fprintln(b, faint.Render("the casebook is empty: it grows with every cause that is settled"))
 	}
 	_, err := lipgloss.Fprint(w, b.String())

@@ -1,9 +1,7 @@
 package service
 
 import (
-	"fmt"
 	"net/http"
-	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -12,8 +10,6 @@ import (
 	"unicausa/internal/core/debt"
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
-	"unicausa/internal/core/rewrite"
-	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
 	"unicausa/internal/core/versions"
 	"unicausa/internal/store"
@@ -92,61 +88,6 @@ func (s *Service) SayOfChange(c *echo.Context, id api.UpgradeID, change api.Chan
 		return err
 	}
 	return answer(c)(s.store.Change(c.Request().Context(), id, change))
-}
-
-// GetPatch answers GET /upgrades/{upgrade}/changes/{change}/patch.
-func (s *Service) GetPatch(c *echo.Context, id api.UpgradeID, change api.ChangeID, p api.GetPatchParams) error {
-	a, err := s.store.Inspect(c.Request().Context(), id)
-	if err != nil {
-		return err
-	}
-	defer a.Cancel()
-	list, err := a.Changes()
-	if err != nil {
-		return err
-	}
-	i := slices.IndexFunc(list, func(c notes.Change) bool { return c.ID == change })
-	if i < 0 {
-		return fmt.Errorf("change %s: %w", change, store.ErrNotFound)
-	}
-	_, tree, err := a.Trees()
-	if err != nil {
-		return err
-	}
-	var only []string
-	if p.Only != nil {
-		only = *p.Only
-	}
-	patch, err := patchOf(tree, list, i, only)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusOK, patch)
-}
-
-// patchOf makes the patch of one of the changes, for certain files and places
-// or, with none named, for all.
-func patchOf(tree *source.Tree, list []notes.Change, i int, only []string) (api.Patch, error) {
-	p := rewrite.Of(tree, &list[i], exposure.Search(tree, list[i:i+1])[0], list)
-	if tree == nil {
-		p.Why = "no run came with its source tree: record one in a git working copy"
-	}
-	p.Edits = rewrite.Select(p.Edits, only)
-	diff, err := rewrite.Diff(tree, p.Edits, p.Moves)
-	if err != nil {
-		return api.Patch{}, err
-	}
-	out := api.Patch{Diff: diff, Edits: []api.PatchEdit{}, Refused: []api.RefusedPlace{}, Why: p.Why, Care: p.Care}
-	if p.Why == "" && len(p.Edits) == 0 && len(only) > 0 {
-		out.Why = "none of the places named is one that can be edited"
-	}
-	for _, e := range p.Edits {
-		out.Edits = append(out.Edits, api.PatchEdit{File: e.File, Line: e.Line, Column: e.Column, From: e.From, To: e.To})
-	}
-	for _, r := range p.Refused {
-		out.Refused = append(out.Refused, api.RefusedPlace{File: r.File, Line: r.Line, Column: r.Column, Name: r.Name, Why: r.Why})
-	}
-	return out, nil
 }
 
 // expose stores where the changes touch the tree of the latest run, which a

@@ -91,7 +91,14 @@ func (s *Service) GetCasebook(c *echo.Context, p api.GetCasebookParams) error {
 	if err != nil {
 		return err
 	}
+	templates, err := s.store.Templates(c.Request().Context(), 0)
+	if err != nil {
+		return err
+	}
 	book := api.Casebook{Format: casebook.Format, Version: casebook.Version, Cases: []api.SettledCase{}}
+	for _, t := range templates {
+		book.Templates = append(book.Templates, api.KeptTemplate{ChangeID: t.ChangeID, Change: t.Change, Package: t.Package, Shape: t.Shape, Examples: exampleViews(t.Examples)})
+	}
 	for _, one := range cases {
 		if p.Private == nil || !*p.Private {
 			one = one.Public()
@@ -103,15 +110,20 @@ func (s *Service) GetCasebook(c *echo.Context, p api.GetCasebookParams) error {
 
 // AddToCasebook answers POST /casebook.
 func (s *Service) AddToCasebook(c *echo.Context) error {
-	cases, err := casebook.Read(http.MaxBytesReader(c.Response(), c.Request().Body, 32<<20))
+	book, err := casebook.Read(http.MaxBytesReader(c.Response(), c.Request().Body, 32<<20))
 	if err != nil {
 		return bad("%v", err)
 	}
-	fresh, err := s.store.TakeCases(c.Request().Context(), cases)
+	fresh, err := s.store.TakeCases(c.Request().Context(), book.Cases)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, api.Taken{New: fresh, Known: len(cases) - fresh})
+	learnt, err := s.store.TakeTemplates(c.Request().Context(), book.Templates)
+	if err != nil {
+		return err
+	}
+	fresh += learnt
+	return c.JSON(http.StatusCreated, api.Taken{New: fresh, Known: len(book.Cases) + len(book.Templates) - fresh})
 }
 
 func caseView(c casebook.Case) api.SettledCase {

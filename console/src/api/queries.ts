@@ -152,6 +152,23 @@ export function usePatch(upgrade: number, change: string, only: string[]) {
   });
 }
 
+export type Example = components["schemas"]["Example"];
+
+/** Learns an edit from examples: shows its patch, or keeps it for the change as well. */
+export function usePatchByExample(upgrade: number, change: string) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: ({ examples, keep }: { examples: Example[]; keep: boolean }) =>
+      data(
+        client.POST("/upgrades/{upgrade}/patches", {
+          params: { path: { upgrade } },
+          body: { examples, change, keep, author: author() },
+        }),
+      ),
+    onSuccess: (_, { keep }) => (keep ? refresh() : undefined),
+  });
+}
+
 export type ChangeWord = components["schemas"]["ChangeWord"];
 
 export function useSayOfChange(upgrade: number, change: string) {

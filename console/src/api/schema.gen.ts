@@ -322,6 +322,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/patches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A unified diff of the edit that examples of code before and after show, over all places of its shape */
+        post: operations["patchByExample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/versions": {
         parameters: {
             query?: never;
@@ -1176,6 +1195,12 @@ export interface components {
             diff: string;
             edits: components["schemas"]["PatchEdit"][];
             refused: components["schemas"]["RefusedPlace"][];
+            /** @description Files that get another path */
+            moves: components["schemas"]["PatchMove"][];
+            /** @description What the edits were learnt to be, with holes: open(‹1›) → unseal(‹1›) */
+            templates: string[];
+            /** @description The template comes out of the casebook */
+            kept: boolean;
             /** @description Why there is no patch */
             why?: string;
             /** @description What to look at beside the names */
@@ -1187,6 +1212,31 @@ export interface components {
             column: number;
             from: string;
             to: string;
+            /** @description Why the place is taken */
+            why: string;
+            /** @description What the holes of the template stand for here, in their order */
+            took: string[];
+        };
+        PatchMove: {
+            from: string;
+            to: string;
+        };
+        Example: {
+            /** @description Code before the edit */
+            from: string;
+            /** @description Code after it */
+            to: string;
+        };
+        Examples: {
+            /** @description Of one edit. One is made general, a further one narrows it; none, with keep, forgets what is kept */
+            examples: components["schemas"]["Example"][];
+            /** @description The change that asks for the edit: only places that are its are edited */
+            change?: string;
+            /** @description Take only these files (a.go) or places (a.go:12, a.go:12:3) */
+            only?: string[];
+            /** @description Keep the template in the casebook for the change */
+            keep?: boolean;
+            author?: string;
         };
         RefusedPlace: {
             file: string;
@@ -1564,6 +1614,17 @@ export interface components {
             format: string;
             version: number;
             cases: components["schemas"]["SettledCase"][];
+            templates?: components["schemas"]["KeptTemplate"][];
+        };
+        KeptTemplate: {
+            changeId: string;
+            /** @description The entry's first sentence */
+            change: string;
+            package: string;
+            /** @description The edit with its holes: open(‹1›) → unseal(‹1›) */
+            shape: string;
+            /** @description Of which it is learnt; in the place of people's code they have words that mean nothing */
+            examples: components["schemas"]["Example"][];
         };
         SettledCase: {
             signature: string;
@@ -2207,6 +2268,33 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description The patch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Patch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    patchByExample: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Examples"];
+            };
+        };
         responses: {
             /** @description The patch */
             200: {

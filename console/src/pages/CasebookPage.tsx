@@ -7,7 +7,7 @@ export function CasebookPage() {
   const book = useCasebook();
   if (book.error) return <Trouble error={book.error} retry={() => book.refetch()} />;
   if (!book.data) return <Skeleton rows={10} />;
-  const { cases } = book.data;
+  const { cases, templates = [] } = book.data;
   return (
     <>
       <title>Casebook · Unicausa</title>
@@ -17,7 +17,7 @@ export function CasebookPage() {
           Export, without private text
         </a>
       </div>
-      {cases.length === 0 ? (
+      {cases.length + templates.length === 0 ? (
         <div className="space-y-2 text-soft">
           <p>Empty so far: it grows with every cause that is settled, or with a file that another team handed on:</p>
           <Command text="unicausa casebook import casebook.json" />
@@ -39,6 +39,22 @@ export function CasebookPage() {
             </tr>
           ))}
         </Table>
+      )}
+      {templates.length > 0 && (
+        <section className="mt-6">
+          <h2 className="mb-2 font-semibold">Edits that were learnt</h2>
+          <Table words={["edit", "asked for by"]} numbers={[]} wide>
+            {templates.map((t) => (
+              <tr key={t.changeId} className="border-t border-line align-top">
+                <td className="py-1.5 pr-4 font-mono text-xs [overflow-wrap:anywhere]">{t.shape}</td>
+                <td className="py-1.5 pr-4">
+                  {t.change}
+                  <span className="block text-xs text-soft">{t.package}</span>
+                </td>
+              </tr>
+            ))}
+          </Table>
+        </section>
       )}
     </>
   );

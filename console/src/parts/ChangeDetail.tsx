@@ -60,7 +60,7 @@ export function ChangeDetail({ upgrade, id, saying, setSaying, patching, setPatc
         >
           Read wrongly
         </button>
-        {row.change.renames.length > 0 && row.places > 0 && (
+        {row.places > 0 && (
           <button
             type="button"
             aria-expanded={patching}

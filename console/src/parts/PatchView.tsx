@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { usePatch } from "../api/queries";
-import { CopyButton, Skeleton, Trouble } from "./basics";
-
-const place = (e: { file: string; line: number; column: number }) => `${e.file}:${e.line}:${e.column}`;
+import { usePatch, usePatchByExample } from "../api/queries";
+import { Skeleton, Trouble } from "./basics";
+import { Diff, place, Refused, why } from "./Diff";
+import { ExampleForm } from "./ExampleForm";
 
 /** The patch of a change, place by place, for review and for git apply. */
 export function PatchView({ upgrade, change }: { upgrade: number; change: string }) {
@@ -12,12 +12,15 @@ export function PatchView({ upgrade, change }: { upgrade: number; change: string
   const chosen = usePatch(upgrade, change, only);
   if (whole.error) return <Trouble error={whole.error} retry={() => whole.refetch()} />;
   if (!whole.data) return <Skeleton rows={4} />;
-  const { edits, refused, why, care } = whole.data;
-  if (edits.length === 0) {
+  const { edits, moves, refused, why: none, care } = whole.data;
+  const head = <Templates upgrade={upgrade} change={change} list={whole.data.templates} kept={whole.data.kept} />;
+  if (edits.length + moves.length === 0) {
     return (
-      <div className="text-xs text-soft">
-        <p>There is no patch: {why}.</p>
+      <div className="space-y-2 text-xs text-soft" data-patch={change}>
+        {head}
+        <p>There is no patch: {none}.</p>
         <Refused list={refused} />
+        <ExampleForm upgrade={upgrade} change={change} />
       </div>
     );
   }
@@ -33,6 +36,12 @@ export function PatchView({ upgrade, change }: { upgrade: number; change: string
   const diff = left.size === edits.length ? "" : (chosen.data?.diff ?? "");
   return (
     <div className="space-y-2 text-xs" data-patch={change}>
+      {head}
+      {moves.map((m) => (
+        <p key={m.from} className="font-mono">
+          {m.from} <span className="text-copper">→</span> {m.to}
+        </p>
+      ))}
       {care && <p className="border-l-2 border-amber pl-2">Take care: {care}.</p>}
       {files.map((file) => {
         const own = edits.filter((e) => e.file === file);
@@ -54,7 +63,7 @@ export function PatchView({ upgrade, change }: { upgrade: number; change: string
                     checked={!left.has(place(e))}
                     onChange={(c) => toggle([place(e)], c.target.checked)}
                   />
-                  line {e.line}
+                  <span title={why(e)}>line {e.line}</span>
                 </label>
               ))}
             </div>
@@ -62,48 +71,45 @@ export function PatchView({ upgrade, change }: { upgrade: number; change: string
         );
       })}
       <Refused list={refused} />
-      {diff && (
-        <div className="relative">
-          <span className="absolute right-1 top-1">
-            <CopyButton text={diff} label="Copy the diff" />
-          </span>
-          <pre className="max-h-80 overflow-auto rounded border border-line bg-sheet p-2 leading-relaxed">
-            {diff.split("\n").map((line, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
-              <span key={i} className={`block ${toneOf(line)}`}>
-                {line || " "}
-              </span>
-            ))}
-          </pre>
-        </div>
-      )}
+      {diff && <Diff text={diff} />}
+      <ExampleForm upgrade={upgrade} change={change} />
     </div>
   );
 }
 
-function toneOf(line: string) {
-  if (line.startsWith("+++") || line.startsWith("---") || line.startsWith("@@")) return "text-soft";
-  if (line.startsWith("+")) return "text-calm";
-  return line.startsWith("-") ? "text-alarm" : "";
-}
-
-function Refused({ list }: { list: { file: string; line: number; column: number; name: string; why: string }[] }) {
+/** What the edits were learnt to be. */
+function Templates({
+  upgrade,
+  change,
+  list,
+  kept,
+}: {
+  upgrade: number;
+  change: string;
+  list: string[];
+  kept: boolean;
+}) {
+  const forget = usePatchByExample(upgrade, change);
   if (list.length === 0) return null;
   return (
-    <details>
-      <summary className="cursor-pointer text-soft">
-        {list.length} {list.length === 1 ? "place is" : "places are"} left alone
-      </summary>
-      <ul className="mt-1 space-y-0.5">
-        {list.map((r) => (
-          <li key={place(r)}>
-            <span className="font-mono text-copper">
-              {r.file}:{r.line}
-            </span>{" "}
-            <span className="text-soft">{r.why}</span>
-          </li>
-        ))}
-      </ul>
-    </details>
+    <div>
+      {list.map((t) => (
+        <p key={t} className="font-mono text-ink [overflow-wrap:anywhere]">
+          {t}
+        </p>
+      ))}
+      {kept && (
+        <p className="text-soft">
+          Learnt from examples, kept in the casebook.{" "}
+          <button
+            type="button"
+            className="text-copper underline underline-offset-2"
+            onClick={() => forget.mutate({ examples: [], keep: true })}
+          >
+            Go by the notes again
+          </button>
+        </p>
+      )}
+    </div>
   );
 }

@@ -12,9 +12,10 @@ import (
 	"strings"
 
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/rewrite"
 )
 
-// Format and Version name the file that Write makes and Read takes.
+// Format and Version name the file that Read takes.
 const (
 	Format  = "unicausa-casebook"
 	Version = 1
@@ -110,52 +111,52 @@ func Matching(cases []Case, signature string) []Case {
 	return list
 }
 
-// file is what a casebook looks like outside.
-type file struct {
-	Format  string `json:"format"`
-	Version int    `json:"version"`
-	Cases   []Case `json:"cases"`
+// Template is an edit that was learnt for a change. Its examples have words that mean
+// nothing in the place of people's code.
+type Template struct {
+	ChangeID string            `json:"changeId"`
+	Change   string            `json:"change"` // the entry's first sentence
+	Package  string            `json:"package"`
+	Shape    string            `json:"shape"` // for people: "open(‹1›) → unseal(‹1›)"
+	Examples []rewrite.Example `json:"examples"`
 }
 
-// Write writes cases as one file; private text only with it.
-func Write(w io.Writer, cases []Case, private bool) error {
-	f := file{Format: Format, Version: Version, Cases: []Case{}}
-	for _, c := range cases {
-		if !private {
-			c = c.Public()
-		}
-		f.Cases = append(f.Cases, c)
-	}
-	out := json.NewEncoder(w)
-	out.SetIndent("", "  ")
-	if err := out.Encode(f); err != nil {
-		return fmt.Errorf("writing the casebook: %w", err)
-	}
-	return nil
+// Book is what a casebook's file holds.
+type Book struct {
+	Format    string     `json:"format"`
+	Version   int        `json:"version"`
+	Cases     []Case     `json:"cases"`
+	Templates []Template `json:"templates,omitempty"`
 }
 
 var decisions = map[string]bool{"fix": true, "defer": true, "accept": true, "wait": true, "dismiss": true}
 
-// Read reads such a file. What is no casebook, of a later version, or holds a
-// case without signature or decision gives an error that says which.
-func Read(r io.Reader) ([]Case, error) {
-	var f file
-	if err := json.NewDecoder(r).Decode(&f); err != nil {
-		return nil, fmt.Errorf("this is no casebook: %w", err)
+// Read reads a casebook's file. What is no casebook, of a later version, or holds a
+// case without signature or decision or a template without change or examples gives
+// an error that says which.
+func Read(r io.Reader) (Book, error) {
+	var b Book
+	if err := json.NewDecoder(r).Decode(&b); err != nil {
+		return b, fmt.Errorf("this is no casebook: %w", err)
 	}
-	if f.Format != Format {
-		return nil, fmt.Errorf("this is no casebook: its format is %q, want %q", f.Format, Format)
+	if b.Format != Format {
+		return b, fmt.Errorf("this is no casebook: its format is %q, want %q", b.Format, Format)
 	}
-	if f.Version != Version {
-		return nil, fmt.Errorf("the casebook is of version %d, and version %d is known: export it again with the same release", f.Version, Version)
+	if b.Version != Version {
+		return b, fmt.Errorf("the casebook is of version %d, and version %d is known: export it again with the same release", b.Version, Version)
 	}
-	for i, c := range f.Cases {
+	for i, c := range b.Cases {
 		switch {
 		case !Portable(c.Signature):
-			return nil, fmt.Errorf("case %d has no signature that means anything elsewhere: %q", i+1, c.Signature)
+			return b, fmt.Errorf("case %d has no signature that means anything elsewhere: %q", i+1, c.Signature)
 		case !decisions[c.Decision]:
-			return nil, fmt.Errorf("case %d has the decision %q: give fix, defer, accept, wait or dismiss", i+1, c.Decision)
+			return b, fmt.Errorf("case %d has the decision %q: give fix, defer, accept, wait or dismiss", i+1, c.Decision)
 		}
 	}
-	return f.Cases, nil
+	for i, t := range b.Templates {
+		if t.ChangeID == "" || len(t.Examples) == 0 {
+			return b, fmt.Errorf("template %d has no change, or no examples: export the casebook again", i+1)
+		}
+	}
+	return b, nil
 }

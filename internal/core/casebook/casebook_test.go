@@ -2,11 +2,13 @@ package casebook
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"strings"
 	"testing"
 
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/rewrite"
 )
 
 var lid = Case{Signature: "symbol|example.org/jar|OpenLid", Package: "example.org/jar", From: "4.0.0", To: "5.0.0", Title: "jar.OpenLid was renamed to Open",
@@ -28,26 +30,25 @@ func TestGather(t *testing.T) {
 	}
 }
 
-// TestFile holds that a casebook is read as it was written, without private
-// text unless it is asked for.
+// TestFile holds that a casebook is read as it was written, and that without
+// private text nothing of people is in it.
 func TestFile(t *testing.T) {
-	for _, private := range []bool{false, true} {
-		var out bytes.Buffer
-		if err := Write(&out, []Case{lid}, private); err != nil {
-			t.Fatal(err)
-		}
-		if strings.Contains(out.String(), "pantry") != private || strings.Contains(out.String(), "as the notes say") != private {
-			t.Errorf("private %v gives\n%s", private, out.String())
-		}
-		got, err := Read(&out)
+	template := Template{ChangeID: "5f0c", Change: "OpenLid takes the force first", Package: "example.org/jar", Shape: "OpenLid(‹1›, ‹2›) → OpenLid(‹2›, ‹1›)",
+		Examples: []rewrite.Example{{From: "OpenLid(v1, v2)", To: "OpenLid(v2, v1)"}}}
+	for _, one := range []Case{lid, lid.Public()} {
+		text, err := json.Marshal(Book{Format: Format, Version: Version, Cases: []Case{one}, Templates: []Template{template}})
 		if err != nil {
 			t.Fatal(err)
 		}
-		want := lid
-		if !private {
-			want = lid.Public()
+		private := one.Project != ""
+		if bytes.Contains(text, []byte("pantry")) != private || bytes.Contains(text, []byte("as the notes say")) != private {
+			t.Errorf("private %v gives\n%s", private, text)
 		}
-		if len(got) != 1 || fmt.Sprint(got[0]) != fmt.Sprint(want) {
+		got, err := Read(bytes.NewReader(text))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if fmt.Sprint(got.Cases, got.Templates) != fmt.Sprint([]Case{one}, []Template{template}) {
 			t.Errorf("read is %+v", got)
 		}
 	}
@@ -61,6 +62,7 @@ func TestReadWrong(t *testing.T) {
 		`{"format": "unicausa-casebook", "version": 2, "cases": []}`:                                              "version 2",
 		`{"format": "unicausa-casebook", "version": 1, "cases": [{"decision": "fix"}]}`:                           "case 1 has no signature",
 		`{"format": "unicausa-casebook", "version": 1, "cases": [{"signature": "option|lid|", "decision": "x"}]}`: `the decision "x"`,
+		`{"format": "unicausa-casebook", "version": 1, "cases": [], "templates": [{"changeId": "5f0c"}]}`:         "template 1 has no change, or no examples",
 	} {
 		if _, err := Read(strings.NewReader(text)); err == nil || !strings.Contains(err.Error(), want) {
 			t.Errorf("%q gives %v, want %q", text, err, want)

@@ -12,6 +12,13 @@ import (
 	"unicausa/internal/core/source"
 )
 
+// Shape is the template of examples of one edit, in the language that most of the
+// tree's programs are in. The change, which may be nil, is the one they are of.
+func Shape(tree *source.Tree, examples []Example, c *notes.Change) (*Template, error) {
+	b := newBook(tree, examples, c)
+	return b.template(b.language())
+}
+
 // ByExample makes a patch of examples of one edit. With a change, which may be nil,
 // only places count that are its for certain enough. An error says what is wrong
 // with the examples.
@@ -51,6 +58,7 @@ type book struct {
 	owners    map[string]bool   // that files import
 	pairs     map[string]string // names that are exchanged as well
 	templates map[string]*Template
+	declared  map[string]exposure.Place // where the tree declares the name itself; nil until it is asked for
 }
 
 func newBook(tree *source.Tree, examples []Example, c *notes.Change) *book {
@@ -124,7 +132,10 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 		}
 		line, column := lines.at(prog.from(m.from))
 		if why == "" && b.change != nil {
-			why = refused(b.tree, place, "", exposure.Place{})
+			if b.declared == nil {
+				b.declared = exposure.Declared(b.tree, []string{anchor.Text})
+			}
+			why = refused(b.tree, place, "", b.declared[anchor.Text])
 		}
 		if why != "" {
 			p.Refused = append(p.Refused, Refusal{File: name, Line: line, Column: column, Name: anchor.Text, Why: why})

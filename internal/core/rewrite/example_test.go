@@ -40,6 +40,7 @@ func TestLearn(t *testing.T) {
 		{"brackets", "a.go", []Example{{"f(a", "g(a)"}}, "", "the brackets of the code before do not close"},
 		{"other shapes", "a.go", []Example{{"f(a, 1)", "g(1, a)"}, {"f(b)", "g(b)"}}, "", "not of one shape"},
 		{"a new value out of nowhere", "a.go", []Example{{"f(a)", "g(a, 1)"}, {"f(b)", "g(b, 2)"}}, "", "nothing before tells which"},
+		{"arguments out of nowhere", "a.go", []Example{{"f()", "g(...)"}}, "", "the code after has ..., and the code before does not"},
 		{"no example", "a.go", nil, "", "1 to 20 examples"},
 	} {
 		t.Run(test.name, func(t *testing.T) {
@@ -55,6 +56,10 @@ func TestLearn(t *testing.T) {
 			}
 			if got := template.String(); got != test.want {
 				t.Errorf("learnt\n%s\nwant\n%s", got, test.want)
+			}
+			again, err := Learn(test.file, template.Examples(), none)
+			if err != nil || again.String() != test.want {
+				t.Errorf("of its own examples %q comes %v, %v", template.Examples(), again, err)
 			}
 		})
 	}

@@ -54,7 +54,7 @@ func Of(tree *source.Tree, c *notes.Change, found exposure.Found, all []notes.Ch
 	pairs, why := sound(c, all)
 	p.Moves = moves(tree, c.Renames)
 	shapes := p.byShown(tree, c, found, pairs, all)
-	if len(pairs) == 0 && len(p.Edits) == 0 && len(p.Moves) == 0 {
+	if len(pairs) == 0 && len(shapes) == 0 && len(p.Moves) == 0 {
 		p.Refused, p.Why = []Refusal{}, why
 		return p
 	}

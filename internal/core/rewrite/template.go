@@ -79,7 +79,13 @@ func Learn(file string, examples []Example, fixed func(word string, owner bool) 
 		t.to = spelled(file, t.from, t.to)
 		share(&t, fixed)
 	}
+	t.from, t.to = openRest(t.from), openRest(t.to)
 	t.number()
+	for _, p := range t.to {
+		if p.hole != "" && !slices.ContainsFunc(t.from, func(o piece) bool { return o.hole == p.hole }) {
+			return nil, fmt.Errorf("the code after has %s, and the code before does not", p.hole)
+		}
+	}
 	if t.anchor() < 0 {
 		return nil, errors.New("nothing of the code before stays as it is: every place would fit")
 	}
@@ -230,9 +236,6 @@ func joint(t source.Token) bool { return t.Is(".", "::", "->", "?.") }
 // operand reports whether tokens from i up to j are a whole operand where they stand:
 // balanced, no part of a name with its owner, no callee, no key.
 func operand(tokens []source.Token, partner []int, i, j int) bool {
-	if j-i == 1 && tokens[i].Is(rest) {
-		return i > 0 && j < len(tokens) && partner[i-1] == j
-	}
 	words := false
 	for k := i; k < j; k++ {
 		t := tokens[k]
@@ -382,6 +385,45 @@ func spelled(file string, from, to code) code {
 		}
 	}
 	return list
+}
+
+// openRest makes the hole of what stands for all that brackets hold.
+func openRest(c code) code {
+	for i := 1; i+1 < len(c); i++ {
+		if c[i].Is(rest) && c[i-1].Is("(", "[", "{") && c[i+1].Is(closer[c[i-1].Text]) {
+			c[i] = holeAt(c[i], rest)
+		}
+	}
+	return c
+}
+
+// Examples are two from which the same template is learnt: in the place of people's
+// code they have words that mean nothing.
+func (t *Template) Examples() []Example {
+	list := make([]Example, 2)
+	for i, letter := range []string{"v", "w"} {
+		list[i] = Example{From: t.from.with(letter), To: t.to.with(letter)}
+	}
+	return list
+}
+
+// with is the code with a word for each hole.
+func (c code) with(letter string) string {
+	var b strings.Builder
+	for i, p := range c {
+		if i > 0 {
+			b.WriteString(p.before)
+		}
+		switch p.hole {
+		case "":
+			b.WriteString(p.Text)
+		case rest:
+			b.WriteString(rest)
+		default:
+			fmt.Fprintf(&b, "%s%d", letter, p.number)
+		}
+	}
+	return b.String()
 }
 
 // number gives the holes of both sides their numbers.
