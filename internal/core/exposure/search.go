@@ -201,7 +201,7 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		return Likely
 	case theirs:
 		return Perhaps
-	case (known || !script(f.name)) && c.Package != "" && perFile(f.name):
+	case (known || !script(f.name)) && c.Package != "" && PerFile(f.name):
 		if member && symbol.Owner != "" && !Common(name) { // a value that came from elsewhere
 			return Perhaps
 		}
@@ -329,8 +329,8 @@ func script(file string) bool {
 	return false
 }
 
-// perFile tells whether each file of the language imports what it uses.
-func perFile(file string) bool {
+// PerFile tells whether each file of the language imports what it uses.
+func PerFile(file string) bool {
 	for _, ext := range []string{".go", ".py", ".java", ".kt", ".scala", ".rs", ".dart", ".hs"} {
 		if strings.HasSuffix(file, ext) {
 			return true

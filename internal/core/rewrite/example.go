@@ -24,6 +24,7 @@ func Shape(tree *source.Tree, examples []Example, c *notes.Change) (*Template, e
 // with the examples.
 func ByExample(tree *source.Tree, examples []Example, c *notes.Change) (Patch, error) {
 	b := newBook(tree, examples, c)
+	b.asked = true
 	t, err := b.template(b.language())
 	if err != nil {
 		return Patch{}, err
@@ -57,6 +58,7 @@ type book struct {
 	names     map[string]bool   // of the change
 	owners    map[string]bool   // that files import
 	pairs     map[string]string // names that are exchanged as well
+	asked     bool              // by a person
 	templates map[string]*Template
 	declared  map[string]exposure.Place // where the tree declares the name itself; nil until it is asked for
 }
@@ -131,11 +133,17 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 			}
 		}
 		line, column := lines.at(prog.from(m.from))
+		loose := false // the language does not tell whose name it is, and a person asks for the edit
 		if why == "" && b.change != nil {
 			if b.declared == nil {
 				b.declared = exposure.Declared(b.tree, []string{anchor.Text})
+				if own := b.tree.Declared(anchor.Text); len(own) > 0 {
+					b.declared[anchor.Text] = exposure.Place{File: own[0].File, Line: own[0].From}
+				}
 			}
-			why = refused(b.tree, place, "", b.declared[anchor.Text])
+			if loose = b.asked && place.Sure == exposure.Perhaps && place.Zone == source.Code && !exposure.PerFile(name) && b.declared[anchor.Text].File == ""; !loose {
+				why = refused(b.tree, place, "", b.declared[anchor.Text])
+			}
 		}
 		if why != "" {
 			p.Refused = append(p.Refused, Refusal{File: name, Line: line, Column: column, Name: anchor.Text, Why: why})
@@ -147,7 +155,10 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 		taken = m.end
 		e := Edit{File: name, Line: line, Column: column, From: prog.slice(m.from, m.end), To: prog.render(t, m, all[k+1:]), Why: "it has the shape of the example"}
 		if b.change != nil {
-			e.Why = sureness(place) + ", and it has the shape of the example"
+			e.Why = sureness(place) + ", and " + e.Why
+		}
+		if loose {
+			e.Why = "nothing else declares the name, and it has the shape of the example"
 		}
 		for _, took := range m.took {
 			e.Took = append(e.Took, prog.slice(took[0], took[1]))

@@ -139,6 +139,31 @@ func TestExamplesOfAChange(t *testing.T) {
 	}
 }
 
+// TestExamplesInC edits what no import tells the owner of, unless the project declares it.
+func TestExamplesInC(t *testing.T) {
+	changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n- `jar_fill` takes the force as well.\n"))
+	for name, code := range map[string]string{
+		"+jar_fill(lid, 1);":                             "void f(void) { jar_fill(lid); }\n",
+		"nothing tells that the package's name is meant here": "static int jar_fill(int lid) { return lid; }\nvoid f(void) { jar_fill(lid); }\n",
+	} {
+		tree := treeOf(t, map[string]string{"a.c": code})
+		p, err := ByExample(tree, []Example{{"jar_fill(a)", "jar_fill(a, 1)"}}, &changes[0])
+		if err != nil {
+			t.Fatal(err)
+		}
+		got := ""
+		for _, e := range p.Edits {
+			got += "+" + e.To + ";"
+		}
+		for _, r := range p.Refused {
+			got += r.Why
+		}
+		if !strings.Contains(got, name) {
+			t.Errorf("of %q comes %q, want %q", code, got, name)
+		}
+	}
+}
+
 // TestShownExamples makes patches of the code that an entry shows before and after.
 func TestShownExamples(t *testing.T) {
 	tree := treeOf(t, map[string]string{

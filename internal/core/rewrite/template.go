@@ -246,6 +246,9 @@ func operand(tokens []source.Token, partner []int, i, j int) bool {
 		case partner[k] >= 0, t.Is(",", ";", "="), t.Is(":") && k == i+1 && tokens[i].Kind == source.Word:
 			return false
 		}
+		if k > i && t.Kind == source.Word && tokens[k-1].Kind == source.Word && !keywords[t.Text] && !keywords[tokens[k-1].Text] {
+			return false // a type and what is declared of it
+		}
 		words = words || t.Kind != source.Mark && !(t.Kind == source.Word && keywords[t.Text])
 	}
 	last := tokens[j-1]
