@@ -48,11 +48,13 @@ type Stage struct {
 // kind it confirms the cause's first link; with Into it merges the cause into
 // the one whose title holds that; with Word it vouches for the reasons of the
 // gate, or the preparation, whose text holds About; with Debt it writes one
-// down.
+// down; with Edit it teaches the edit that the change whose title holds About
+// asks for.
 type Act struct {
 	About  string
 	Into   string
 	Word   string
+	Edit   *api.Example
 	Debt   *api.NewDebt
 	Kind   api.NewDecisionKind
 	Reason string
@@ -216,6 +218,8 @@ func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit str
 		return a.vouch(ctx, c, upgrade)
 	case a.Debt != nil:
 		return a.owe(ctx, c, upgrade)
+	case a.Edit != nil:
+		return a.teach(ctx, c, upgrade)
 	}
 	causes, err := c.Causes(ctx, upgrade)
 	if err != nil {
@@ -275,6 +279,20 @@ func (a Act) vouch(ctx context.Context, c *client.Client, upgrade int64) error {
 		}
 	}
 	return nil
+}
+
+func (a Act) teach(ctx context.Context, c *client.Client, upgrade int64) error {
+	rows, err := c.Changes(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	for _, r := range rows {
+		if strings.Contains(r.Change.Title, a.About) {
+			_, err := c.PatchByExample(ctx, upgrade, api.Examples{Change: r.Change.ID, Examples: []api.Example{*a.Edit}, Keep: true, Author: author})
+			return err
+		}
+	}
+	return fmt.Errorf("no change tells of %s", a.About)
 }
 
 func (a Act) owe(ctx context.Context, c *client.Client, upgrade int64) error {

@@ -92,7 +92,7 @@ var Story = []Upgrade{
 			{Folder: "01-bump"},
 			{Folder: "02-option", Claims: []Act{fix("-fbrief-labels", "labels are always brief")}},
 			{Folder: "03-declared"},
-			{Folder: "04-linked"},
+			{Folder: "04-linked", Decisions: []Act{{About: "coldchain_minutes is deprecated", Edit: &api.Example{From: "coldchain_minutes(p)", To: "coldchain_age(p) / 60"}}}},
 		},
 	},
 	{
