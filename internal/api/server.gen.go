@@ -489,28 +489,28 @@ func (e NewCorrectionKind) Valid() bool {
 
 // Defines values for NewDebtKind.
 const (
-	Deferred    NewDebtKind = "deferred"
-	Shim        NewDebtKind = "shim"
-	SkippedTest NewDebtKind = "skipped-test"
-	Suppression NewDebtKind = "suppression"
-	Waiting     NewDebtKind = "waiting"
-	Workaround  NewDebtKind = "workaround"
+	NewDebtKindDeferred    NewDebtKind = "deferred"
+	NewDebtKindShim        NewDebtKind = "shim"
+	NewDebtKindSkippedTest NewDebtKind = "skipped-test"
+	NewDebtKindSuppression NewDebtKind = "suppression"
+	NewDebtKindWaiting     NewDebtKind = "waiting"
+	NewDebtKindWorkaround  NewDebtKind = "workaround"
 )
 
 // Valid indicates whether the value is a known member of the NewDebtKind enum.
 func (e NewDebtKind) Valid() bool {
 	switch e {
-	case Deferred:
+	case NewDebtKindDeferred:
 		return true
-	case Shim:
+	case NewDebtKindShim:
 		return true
-	case SkippedTest:
+	case NewDebtKindSkippedTest:
 		return true
-	case Suppression:
+	case NewDebtKindSuppression:
 		return true
-	case Waiting:
+	case NewDebtKindWaiting:
 		return true
-	case Workaround:
+	case NewDebtKindWorkaround:
 		return true
 	default:
 		return false
@@ -559,6 +559,66 @@ func (e NewLegKind) Valid() bool {
 	case Plan:
 		return true
 	case Restart:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReviewHunkStanding.
+const (
+	Asked   ReviewHunkStanding = "asked"
+	Follows ReviewHunkStanding = "follows"
+	Half    ReviewHunkStanding = "half"
+	Layout  ReviewHunkStanding = "layout"
+	More    ReviewHunkStanding = "more"
+	Unasked ReviewHunkStanding = "unasked"
+)
+
+// Valid indicates whether the value is a known member of the ReviewHunkStanding enum.
+func (e ReviewHunkStanding) Valid() bool {
+	switch e {
+	case Asked:
+		return true
+	case Follows:
+		return true
+	case Half:
+		return true
+	case Layout:
+		return true
+	case More:
+		return true
+	case Unasked:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ReviewNoticeWhat.
+const (
+	ReviewNoticeWhatDeletedCode    ReviewNoticeWhat = "deleted-code"
+	ReviewNoticeWhatNumber         ReviewNoticeWhat = "number"
+	ReviewNoticeWhatSkippedTest    ReviewNoticeWhat = "skipped-test"
+	ReviewNoticeWhatSuppression    ReviewNoticeWhat = "suppression"
+	ReviewNoticeWhatSwallowedError ReviewNoticeWhat = "swallowed-error"
+	ReviewNoticeWhatWeakerTest     ReviewNoticeWhat = "weaker-test"
+)
+
+// Valid indicates whether the value is a known member of the ReviewNoticeWhat enum.
+func (e ReviewNoticeWhat) Valid() bool {
+	switch e {
+	case ReviewNoticeWhatDeletedCode:
+		return true
+	case ReviewNoticeWhatNumber:
+		return true
+	case ReviewNoticeWhatSkippedTest:
+		return true
+	case ReviewNoticeWhatSuppression:
+		return true
+	case ReviewNoticeWhatSwallowedError:
+		return true
+	case ReviewNoticeWhatWeakerTest:
 		return true
 	default:
 		return false
@@ -1029,6 +1089,15 @@ type Delta struct {
 
 	// Worse Whether the check does worse in this run than in its baseline: it shows something new, or fails where it passed
 	Worse bool `json:"worse"`
+}
+
+// DiffText defines model for DiffText.
+type DiffText struct {
+	// Diff As git diff or git show prints it
+	Diff string `json:"diff"`
+
+	// Of What it is of
+	Of string `json:"of,omitempty"`
 }
 
 // Event defines model for Event.
@@ -1577,6 +1646,98 @@ type Requirement struct {
 	Name  string `json:"name"`
 }
 
+// Review defines model for Review.
+type Review struct {
+	// Clean Everything is asked for, whole, and nothing is left behind
+	Clean bool `json:"clean"`
+
+	// Edits The changes that it does, those with places left behind first
+	Edits []ReviewEdit `json:"edits"`
+
+	// Hunks What nothing asks for first
+	Hunks []ReviewHunk `json:"hunks"`
+
+	// Note What could not be told
+	Note string `json:"note,omitempty"`
+
+	// Of What was reviewed
+	Of string `json:"of"`
+
+	// Summary How many hunks stand in which way
+	Summary string `json:"summary"`
+}
+
+// ReviewAsk defines model for ReviewAsk.
+type ReviewAsk struct {
+	// At Where the change stands, as CHANGELOG.md:12
+	At string `json:"at,omitempty"`
+
+	// Cause The cause that does, as C3
+	Cause string `json:"cause,omitempty"`
+
+	// Change The change that asks for it
+	Change string `json:"change,omitempty"`
+	Title  string `json:"title"`
+	Why    string `json:"why"`
+}
+
+// ReviewEdit defines model for ReviewEdit.
+type ReviewEdit struct {
+	At     string `json:"at"`
+	Change string `json:"change"`
+
+	// Done Hunks that it asked for
+	Done int `json:"done"`
+
+	// Left These, the surest first
+	Left []ExposedPlace `json:"left"`
+
+	// Places Where its old names still stand in code and settings
+	Places int `json:"places"`
+
+	// Said Of further places, in comments and documents
+	Said  int    `json:"said"`
+	Title string `json:"title"`
+}
+
+// ReviewHunk defines model for ReviewHunk.
+type ReviewHunk struct {
+	Added []string `json:"added"`
+
+	// Asks The surest first
+	Asks []ReviewAsk `json:"asks"`
+
+	// Before Up to three lines in front
+	Before []string `json:"before"`
+	Behind []string `json:"behind"`
+	File   string   `json:"file"`
+
+	// Line The first line behind it
+	Line    int            `json:"line"`
+	Notices []ReviewNotice `json:"notices"`
+
+	// OldLine The first line before the diff
+	OldLine  int                `json:"oldLine"`
+	Removed  []string           `json:"removed"`
+	Standing ReviewHunkStanding `json:"standing"`
+
+	// Was Its path before, where that is another
+	Was string `json:"was,omitempty"`
+	Why string `json:"why"`
+}
+
+// ReviewHunkStanding defines model for ReviewHunk.Standing.
+type ReviewHunkStanding string
+
+// ReviewNotice defines model for ReviewNotice.
+type ReviewNotice struct {
+	Text string           `json:"text"`
+	What ReviewNoticeWhat `json:"what"`
+}
+
+// ReviewNoticeWhat defines model for ReviewNotice.What.
+type ReviewNoticeWhat string
+
 // Run defines model for Run.
 type Run struct {
 	Baseline bool `json:"baseline"`
@@ -1970,6 +2131,15 @@ type GetNotesLinesParams struct {
 	Count *Count `form:"count,omitempty" json:"count,omitempty"`
 }
 
+// GetReviewParams defines parameters for GetReview.
+type GetReviewParams struct {
+	// Commit The commit, as the beginning of its ID
+	Commit *string `form:"commit,omitempty" json:"commit,omitempty"`
+
+	// Run The run with which the tree came: against that of the run before
+	Run *int `form:"run,omitempty" json:"run,omitempty"`
+}
+
 // RecordRunMultipartBody defines parameters for RecordRun.
 type RecordRunMultipartBody struct {
 	Input  []openapi_types.File `json:"input"`
@@ -2033,6 +2203,9 @@ type AddNotesJSONRequestBody = NewNotes
 
 // PatchByExampleJSONRequestBody defines body for PatchByExample for application/json ContentType.
 type PatchByExampleJSONRequestBody = Examples
+
+// ReviewDiffJSONRequestBody defines body for ReviewDiff for application/json ContentType.
+type ReviewDiffJSONRequestBody = DiffText
 
 // RecordRunMultipartRequestBody defines body for RecordRun for multipart/form-data ContentType.
 type RecordRunMultipartRequestBody RecordRunMultipartBody
@@ -2434,6 +2607,25 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetReview What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
+	//
+	// Corresponds with GET /upgrades/{upgrade}/review (the `GetReview` operationId).
+	GetReview(ctx context.Context, upgrade UpgradeID, params *GetReviewParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ReviewDiffWithBody A unified diff held against what asks for it; nothing of it is stored
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+	ReviewDiffWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ReviewDiff A unified diff held against what asks for it; nothing of it is stored
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+	ReviewDiff(ctx context.Context, upgrade UpgradeID, body ReviewDiffJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ProposeRoute Legs that the versions of the notes suggest
 	//
@@ -3360,6 +3552,55 @@ func (c *Client) GetPreparation(ctx context.Context, upgrade UpgradeID, reqEdito
 // Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 func (c *Client) GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetReportRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetReview What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
+//
+// Corresponds with GET /upgrades/{upgrade}/review (the `GetReview` operationId).
+func (c *Client) GetReview(ctx context.Context, upgrade UpgradeID, params *GetReviewParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetReviewRequest(c.Server, upgrade, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ReviewDiffWithBody A unified diff held against what asks for it; nothing of it is stored
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+func (c *Client) ReviewDiffWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewReviewDiffRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ReviewDiff A unified diff held against what asks for it; nothing of it is stored
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+func (c *Client) ReviewDiff(ctx context.Context, upgrade UpgradeID, body ReviewDiffJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewReviewDiffRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -5485,6 +5726,126 @@ func NewGetReportRequest(server string, upgrade UpgradeID) (*http.Request, error
 	return req, nil
 }
 
+// NewGetReviewRequest constructs an http.Request for the GetReview method
+func NewGetReviewRequest(server string, upgrade UpgradeID, params *GetReviewParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/review", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Commit != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "commit", *params.Commit, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if params.Run != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "run", *params.Run, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewReviewDiffRequest calls the generic ReviewDiff builder with application/json body
+func NewReviewDiffRequest(server string, upgrade UpgradeID, body ReviewDiffJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewReviewDiffRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewReviewDiffRequestWithBody constructs an http.Request for the ReviewDiff method, with any body, and a specified content type
+func NewReviewDiffRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/review", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewProposeRouteRequest constructs an http.Request for the ProposeRoute method
 func NewProposeRouteRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -6466,6 +6827,27 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReportWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetReportResponse, error)
+
+	// GetReviewWithResponse What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/review (the `GetReview` operationId).
+	GetReviewWithResponse(ctx context.Context, upgrade UpgradeID, params *GetReviewParams, reqEditors ...RequestEditorFn) (*GetReviewResponse, error)
+
+	// ReviewDiffWithBodyWithResponse A unified diff held against what asks for it; nothing of it is stored
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+	ReviewDiffWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*ReviewDiffResponse, error)
+
+	// ReviewDiffWithResponse A unified diff held against what asks for it; nothing of it is stored
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+	ReviewDiffWithResponse(ctx context.Context, upgrade UpgradeID, body ReviewDiffJSONRequestBody, reqEditors ...RequestEditorFn) (*ReviewDiffResponse, error)
 
 	// ProposeRouteWithResponse Legs that the versions of the notes suggest
 	//
@@ -8424,6 +8806,102 @@ func (r GetReportResponse) ContentType() string {
 	return ""
 }
 
+type GetReviewResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Review
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetReviewResponse) GetJSON200() *Review {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetReviewResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetReviewResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetReviewResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetReviewResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetReviewResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ReviewDiffResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Review
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ReviewDiffResponse) GetJSON200() *Review {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ReviewDiffResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ReviewDiffResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ReviewDiffResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ReviewDiffResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ReviewDiffResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ProposeRouteResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -9721,6 +10199,45 @@ func (c *ClientWithResponses) GetReportWithResponse(ctx context.Context, upgrade
 		return nil, err
 	}
 	return ParseGetReportResponse(rsp)
+}
+
+// GetReviewWithResponse What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/review (the `GetReview` operationId).
+func (c *ClientWithResponses) GetReviewWithResponse(ctx context.Context, upgrade UpgradeID, params *GetReviewParams, reqEditors ...RequestEditorFn) (*GetReviewResponse, error) {
+	rsp, err := c.GetReview(ctx, upgrade, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetReviewResponse(rsp)
+}
+
+// ReviewDiffWithBodyWithResponse A unified diff held against what asks for it; nothing of it is stored
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+func (c *ClientWithResponses) ReviewDiffWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*ReviewDiffResponse, error) {
+	rsp, err := c.ReviewDiffWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseReviewDiffResponse(rsp)
+}
+
+// ReviewDiffWithResponse A unified diff held against what asks for it; nothing of it is stored
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/review (the `ReviewDiff` operationId).
+func (c *ClientWithResponses) ReviewDiffWithResponse(ctx context.Context, upgrade UpgradeID, body ReviewDiffJSONRequestBody, reqEditors ...RequestEditorFn) (*ReviewDiffResponse, error) {
+	rsp, err := c.ReviewDiff(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseReviewDiffResponse(rsp)
 }
 
 // ProposeRouteWithResponse Legs that the versions of the notes suggest
@@ -11184,6 +11701,72 @@ func ParseGetReportResponse(rsp *http.Response) (*GetReportResponse, error) {
 	return response, nil
 }
 
+// ParseGetReviewResponse parses an HTTP response from a GetReviewWithResponse call
+func ParseGetReviewResponse(rsp *http.Response) (*GetReviewResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetReviewResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Review
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseReviewDiffResponse parses an HTTP response from a ReviewDiffWithResponse call
+func ParseReviewDiffResponse(rsp *http.Response) (*ReviewDiffResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ReviewDiffResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Review
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseProposeRouteResponse parses an HTTP response from a ProposeRouteWithResponse call
 func ParseProposeRouteResponse(rsp *http.Response) (*ProposeRouteResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -11721,6 +12304,12 @@ type ServerInterface interface {
 	// GetReport The triage report over the baseline and the latest run of every check
 	// (GET /upgrades/{upgrade}/report)
 	GetReport(ctx *echo.Context, upgrade UpgradeID) error
+	// GetReview What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
+	// (GET /upgrades/{upgrade}/review)
+	GetReview(ctx *echo.Context, upgrade UpgradeID, params GetReviewParams) error
+	// ReviewDiff A unified diff held against what asks for it; nothing of it is stored
+	// (POST /upgrades/{upgrade}/review)
+	ReviewDiff(ctx *echo.Context, upgrade UpgradeID) error
 	// ProposeRoute Legs that the versions of the notes suggest
 	// (GET /upgrades/{upgrade}/route)
 	ProposeRoute(ctx *echo.Context, upgrade UpgradeID) error
@@ -12593,6 +13182,54 @@ func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
 	return err
 }
 
+// GetReview converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReview(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetReviewParams
+	// ------------- Optional query parameter "commit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "commit", ctx.QueryParams(), &params.Commit, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter commit: %s", err))
+	}
+
+	// ------------- Optional query parameter "run" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "run", ctx.QueryParams(), &params.Run, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter run: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReview(ctx, upgrade, params)
+	return err
+}
+
+// ReviewDiff converts echo context to params.
+func (w *ServerInterfaceWrapper) ReviewDiff(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReviewDiff(ctx, upgrade)
+	return err
+}
+
 // ProposeRoute converts echo context to params.
 func (w *ServerInterfaceWrapper) ProposeRoute(ctx *echo.Context) error {
 	var err error
@@ -12970,6 +13607,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/upgrades/:upgrade/words/:word", wrapper.TakeWordBack, options.OperationMiddlewares["takeWordBack"]...)
 	router.DELETE(options.BaseURL+"/upgrades/:upgrade/decisions/:decision", wrapper.UndoDecision, options.OperationMiddlewares["undoDecision"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/commits", wrapper.ListCommits, options.OperationMiddlewares["listCommits"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/review", wrapper.GetReview, options.OperationMiddlewares["getReview"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/review", wrapper.ReviewDiff, options.OperationMiddlewares["reviewDiff"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/debts", wrapper.ListDebts, options.OperationMiddlewares["listDebts"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/debts", wrapper.AddDebt, options.OperationMiddlewares["addDebt"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/debts/found", wrapper.FindDebts, options.OperationMiddlewares["findDebts"]...)

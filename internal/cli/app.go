@@ -81,6 +81,7 @@ func app(std streams) *cli.Command {
 			markCommand(std),
 			forgottenCommand(std),
 			patchCommand(std),
+			reviewCommand(std),
 			versionsCommand(std),
 			runsCommand(std),
 			compareCommand(std),

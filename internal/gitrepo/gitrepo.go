@@ -102,6 +102,12 @@ func History(dir, from, to string) (string, error) {
 	return git(dir, "log", "--no-color", "--decorate=short", "--decorate-refs=refs/tags/*", "--date=short", "--no-merges", from+".."+to)
 }
 
+// Diff is what git diff prints of a range, under paths from the folder, as far as it is
+// below the folder; git's own words say why there is none.
+func Diff(dir, which string) (string, error) {
+	return git(dir, "diff", "--no-color", "--no-ext-diff", "--find-renames", "--relative", "--end-of-options", which, "--")
+}
+
 func sourceFile(name string) ([]byte, bool) {
 	info, err := os.Lstat(name)
 	if err != nil || !info.Mode().IsRegular() {

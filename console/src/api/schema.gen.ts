@@ -664,6 +664,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run */
+        get: operations["getReview"];
+        put?: never;
+        /** A unified diff held against what asks for it; nothing of it is stored */
+        post: operations["reviewDiff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/debts": {
         parameters: {
             query?: never;
@@ -1216,6 +1236,74 @@ export interface components {
             why: string;
             /** @description What the holes of the template stand for here, in their order */
             took: string[];
+        };
+        DiffText: {
+            /** @description As git diff or git show prints it */
+            diff: string;
+            /** @description What it is of */
+            of?: string;
+        };
+        Review: {
+            /** @description What was reviewed */
+            of: string;
+            /** @description How many hunks stand in which way */
+            summary: string;
+            /** @description Everything is asked for, whole, and nothing is left behind */
+            clean: boolean;
+            /** @description What nothing asks for first */
+            hunks: components["schemas"]["ReviewHunk"][];
+            /** @description The changes that it does, those with places left behind first */
+            edits: components["schemas"]["ReviewEdit"][];
+            /** @description What could not be told */
+            note?: string;
+        };
+        ReviewHunk: {
+            file: string;
+            /** @description Its path before, where that is another */
+            was?: string;
+            /** @description The first line before the diff */
+            oldLine: number;
+            /** @description The first line behind it */
+            line: number;
+            /** @description Up to three lines in front */
+            before: string[];
+            removed: string[];
+            added: string[];
+            behind: string[];
+            /** @enum {string} */
+            standing: "unasked" | "more" | "half" | "asked" | "follows" | "layout";
+            why: string;
+            /** @description The surest first */
+            asks: components["schemas"]["ReviewAsk"][];
+            notices: components["schemas"]["ReviewNotice"][];
+        };
+        ReviewAsk: {
+            /** @description The change that asks for it */
+            change?: string;
+            /** @description The cause that does, as C3 */
+            cause?: string;
+            /** @description Where the change stands, as CHANGELOG.md:12 */
+            at?: string;
+            title: string;
+            why: string;
+        };
+        ReviewNotice: {
+            /** @enum {string} */
+            what: "deleted-code" | "number" | "weaker-test" | "skipped-test" | "suppression" | "swallowed-error";
+            text: string;
+        };
+        ReviewEdit: {
+            change: string;
+            at: string;
+            title: string;
+            /** @description Hunks that it asked for */
+            done: number;
+            /** @description Where its old names still stand in code and settings */
+            places: number;
+            /** @description These, the surest first */
+            left: components["schemas"]["ExposedPlace"][];
+            /** @description Of further places, in comments and documents */
+            said: number;
         };
         PatchMove: {
             from: string;
@@ -2785,6 +2873,61 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Commit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReview: {
+        parameters: {
+            query?: {
+                /** @description The commit, as the beginning of its ID */
+                commit?: string;
+                /** @description The run with which the tree came: against that of the run before */
+                run?: number;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The review */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reviewDiff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiffText"];
+            };
+        };
+        responses: {
+            /** @description The review */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -6,10 +6,9 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/aymanbagabas/go-udiff"
-
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/unified"
 	"unicausa/internal/core/versions"
 )
 
@@ -119,5 +118,5 @@ func Removal(tree *source.Tree, file, code string) string {
 	}
 	old := tree.Lines(name)
 	kept := slices.Delete(slices.Clone(old), line-1, line-1+len(trimmed(code)))
-	return udiff.Unified("a/"+name, "b/"+name, strings.Join(old, "\n"), strings.Join(kept, "\n"))
+	return unified.Diff("a/"+name, "b/"+name, strings.Join(old, "\n"), strings.Join(kept, "\n"))
 }

@@ -91,6 +91,15 @@ func Added(before, after *source.Tree) []Found {
 // prose are the files that tell of shims without being any.
 var prose = map[string]bool{".md": true, ".rst": true, ".txt": true, ".adoc": true, ".html": true, ".lock": true}
 
+// Marked tells of a line by which something is silenced or worked around, which kind
+// that is and what it says in words.
+func Marked(line string) (kind, what string, ok bool) {
+	if m := marked(line); m != nil {
+		return m.kind, m.what, true
+	}
+	return "", "", false
+}
+
 func marked(line string) *mark {
 	for i := range marks {
 		if marks[i].form.MatchString(line) {

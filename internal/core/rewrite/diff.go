@@ -8,6 +8,7 @@ import (
 	"github.com/aymanbagabas/go-udiff"
 
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/unified"
 )
 
 // Diff writes edits and moves as a unified diff that git apply takes as it is. They
@@ -38,9 +39,9 @@ func Diff(tree *source.Tree, edits []Edit, moves []Move) (string, error) {
 			delete(moved, file)
 			fmt.Fprintf(&b, "diff --git a/%s b/%s\nrename from %s\nrename to %s\n", file, to, file, to)
 		}
-		diff, err := udiff.ToUnified("a/"+file, "b/"+to, text, changed, udiff.DefaultContextLines)
+		diff, err := unified.Edits("a/"+file, "b/"+to, text, changed)
 		if err != nil {
-			return "", fmt.Errorf("writing the diff of %s: %w", file, err)
+			return "", err
 		}
 		b.WriteString(diff)
 		i = j

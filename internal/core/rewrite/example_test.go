@@ -143,7 +143,7 @@ func TestExamplesOfAChange(t *testing.T) {
 func TestExamplesInC(t *testing.T) {
 	changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n- `jar_fill` takes the force as well.\n"))
 	for name, code := range map[string]string{
-		"+jar_fill(lid, 1);":                             "void f(void) { jar_fill(lid); }\n",
+		"+jar_fill(lid, 1);": "void f(void) { jar_fill(lid); }\n",
 		"nothing tells that the package's name is meant here": "static int jar_fill(int lid) { return lid; }\nvoid f(void) { jar_fill(lid); }\n",
 	} {
 		tree := treeOf(t, map[string]string{"a.c": code})

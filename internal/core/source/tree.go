@@ -33,6 +33,7 @@ type Tree struct {
 	declared map[string][]Declaration
 	byName   map[string][]Declaration // nil until it is asked for
 	fields   map[string]map[string]int
+	own      map[string][]byte // what stands in the place of the files of fsys
 }
 
 // NewTree lists the files of fsys, without those that a .gitignore in it names.
@@ -74,6 +75,52 @@ func list(fsys fs.FS, ignored *ignoring) (*Tree, error) {
 	}
 	return t, err
 }
+
+// With is the tree with some files as they are given; one of which nothing is given is
+// not there.
+func (t *Tree) With(files map[string][]byte) *Tree {
+	w := &Tree{fsys: t.fsys, files: map[string]bool{}, byBase: map[string][]string{}, lines: map[string][]string{}, imports: map[string][]Import{}, declared: map[string][]Declaration{}, fields: map[string]map[string]int{}, own: map[string][]byte{}}
+	for name, data := range t.own {
+		w.own[name] = data
+	}
+	for name, data := range files {
+		w.own[name] = data
+	}
+	for _, name := range t.order {
+		w.files[name] = true
+	}
+	for name, data := range files {
+		w.files[name] = data != nil
+	}
+	for name, there := range w.files {
+		if !there {
+			delete(w.files, name)
+			continue
+		}
+		w.order = append(w.order, name)
+		w.byBase[path.Base(name)] = append(w.byBase[path.Base(name)], name)
+	}
+	sort.Strings(w.order)
+	for _, list := range w.byBase {
+		sort.Strings(list)
+	}
+	return w
+}
+
+// Only is the tree with some of its files alone.
+func (t *Tree) Only(files []string) *Tree {
+	gone := map[string][]byte{}
+	for _, name := range t.Files() {
+		gone[name] = nil
+	}
+	for _, name := range files {
+		delete(gone, name)
+	}
+	return t.With(gone)
+}
+
+// Has reports whether the tree has a file.
+func (t *Tree) Has(file string) bool { return t != nil && t.files[file] }
 
 // Files lists the tree's files in order.
 func (t *Tree) Files() []string {
@@ -167,6 +214,9 @@ func (t *Tree) Read(file string) []byte { return t.ReadInto(file, nil) }
 func (t *Tree) ReadInto(file string, buffer []byte) []byte {
 	if t == nil || !t.files[file] {
 		return nil
+	}
+	if data := t.own[file]; data != nil {
+		return append(buffer[:0], data...)
 	}
 	f, err := t.fsys.Open(file)
 	if err != nil {
