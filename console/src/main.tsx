@@ -13,6 +13,7 @@ import { DebtsPage } from "./pages/DebtsPage";
 import { MissingPage } from "./pages/MissingPage";
 import { NotesPage } from "./pages/NotesPage";
 import { ReportPage } from "./pages/ReportPage";
+import { ReviewPage } from "./pages/ReviewPage";
 import { RunPage } from "./pages/RunPage";
 import { RunsPage } from "./pages/RunsPage";
 import { TestsPage } from "./pages/TestsPage";
@@ -38,6 +39,7 @@ const router = createBrowserRouter([
       { path: "/upgrades/:upgrade/notes", element: <NotesPage /> },
       { path: "/upgrades/:upgrade/versions", element: <VersionsPage /> },
       { path: "/upgrades/:upgrade/commits", element: <CommitsPage /> },
+      { path: "/upgrades/:upgrade/review", element: <ReviewPage /> },
       { path: "/upgrades/:upgrade/debts", element: <DebtsPage /> },
       { path: "/upgrades/:upgrade/report", element: <ReportPage /> },
       { path: "/upgrades/:upgrade/activity", element: <ActivityPage /> },

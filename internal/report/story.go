@@ -20,7 +20,8 @@ type Told struct {
 	Changes  []api.ChangeRow
 	Runs     []api.Run // the latest first
 	Words    []api.Word
-	URL      string // of the upgrade in the console, "" for none
+	Review   *api.Review // of what changed since the baseline; for a pull request
+	URL      string      // of the upgrade in the console, "" for none
 }
 
 // Story names the reports for people.
@@ -232,6 +233,10 @@ func (t *Told) pullRequest(b *strings.Builder) {
 	t.section(b, "Behaviour that is other now, and accepted", accepted, func(c *api.Cause) { fmt.Fprintf(b, "  %s (%s)\n", c.Decision.Reason, someone(c.Decision.Author)) })
 	t.section(b, "Put off", off, func(c *api.Cause) { fmt.Fprintf(b, "  %s\n", decision(c.Decision)) })
 	t.debts(b, "Debts that this leaves", func(d *api.Debt) bool { return !d.Settled && d.Upgrade == u.ID })
+	if t.Review != nil && len(t.Review.Hunks) > 0 {
+		fmt.Fprintf(b, "## Review: %s\n\n", t.linked("every hunk with what asks for it", "/review"))
+		reviewParts(b, t.Review, 3, false)
+	}
 }
 
 func (t *Told) section(b *strings.Builder, title string, causes []api.Cause, more func(*api.Cause)) {

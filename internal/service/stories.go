@@ -35,6 +35,13 @@ func (s *Service) TellStory(c *echo.Context, id api.UpgradeID, story string, p a
 	if t.Runs, err = s.store.Runs(ctx, id); err != nil {
 		return err
 	}
+	if report.Story(story) == report.PullRequest {
+		r, err := s.review(ctx, id, "", 0)
+		if err != nil {
+			return err
+		}
+		t.Review = &r
+	}
 	t.URL = fmt.Sprintf("%s://%s/upgrades/%d", c.Scheme(), c.Request().Host, id)
 	write, media := report.StoryMarkdown, "text/markdown; charset=utf-8"
 	if p.Format != nil && *p.Format == "html" {

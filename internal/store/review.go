@@ -2,7 +2,6 @@ package store
 
 import (
 	"fmt"
-	"strings"
 
 	"unicausa/internal/core/review"
 	"unicausa/internal/core/source"
@@ -64,18 +63,9 @@ func (a *Analysis) Reviewed(tree *source.Tree) ([]review.Cause, error) {
 		if !ok {
 			i = len(list)
 			at[r.Name] = i
-			list = append(list, review.Cause{ID: r.Name, Title: r.Title, Places: map[string][]int{}})
+			list = append(list, review.Cause{ID: r.Name, Title: r.Title})
 		}
-		s := r.Facts.v
-		if file, exact := tree.Find(s.File, s.Unit); file != "" && exact && s.Line > 0 {
-			list[i].Places[file] = append(list[i].Places[file], s.Line)
-		}
-		for _, ref := range s.Refs {
-			switch ref.Role {
-			case symptom.Missing, symptom.Old, symptom.Option, symptom.Callee:
-				list[i].Names = append(list[i].Names, ref.Name[strings.LastIndexAny(ref.Name, ".:#>")+1:])
-			}
-		}
+		list[i].Add(tree, &r.Facts.v)
 	}
 	var links []struct {
 		Name   string `db:"name"`

@@ -378,6 +378,34 @@ export function useCommits(upgrade: number) {
   });
 }
 
+export type Review = components["schemas"]["Review"];
+export type ReviewHunk = components["schemas"]["ReviewHunk"];
+
+/** What changed since the baseline, or with a commit, and what asks for it. */
+export function useReview(upgrade: number, commit: string) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "review", commit],
+    queryFn: () =>
+      data(
+        client.GET("/upgrades/{upgrade}/review", {
+          params: { path: { upgrade }, query: commit ? { commit } : {} },
+        }),
+      ),
+  });
+}
+
+export function useReviewDiff(upgrade: number) {
+  return useMutation({
+    mutationFn: (diff: string) =>
+      data(
+        client.POST("/upgrades/{upgrade}/review", {
+          params: { path: { upgrade } },
+          body: { diff, of: "The diff that was given" },
+        }),
+      ),
+  });
+}
+
 export function useDebts(upgrade: number) {
   return useQuery({
     queryKey: [...keys.upgrade(upgrade), "debts"],

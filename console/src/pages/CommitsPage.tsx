@@ -47,7 +47,10 @@ function Row({ upgrade, commit }: { upgrade: number; commit: Commit }) {
         {commit.subject}
         <span className="block text-xs text-soft">
           {commit.author} {new Date(commit.at).toISOString().slice(0, 16).replace("T", " ")}
-          {(commit.shared ?? 0) > 1 && ` · recorded with ${commit.shared} commits at once`}
+          {(commit.shared ?? 0) > 1 && ` · recorded with ${commit.shared} commits at once`} ·{" "}
+          <Link to={`/upgrades/${upgrade}/review?commit=${commit.id}`} className="hover:text-copper hover:underline">
+            review
+          </Link>
         </span>
       </td>
       <Names upgrade={upgrade} names={commit.named} />

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import type { CauseDetail } from "../api/client";
 import { type DecisionKind, useJudgeLink } from "../api/queries";
 import { CopyButton, Heading } from "./basics";
@@ -86,7 +87,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
             </div>
           )}
           <DecisionBar upgrade={upgrade} detail={detail} deciding={deciding} setDeciding={setDeciding} />
-          <Fixes detail={detail} />
+          <Fixes upgrade={upgrade} detail={detail} />
           <Corrections upgrade={upgrade} detail={detail} />
         </section>
       </div>
@@ -95,7 +96,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
 }
 
 /** The commits that name the cause, cleared it or brought it, and a message for the next one. */
-function Fixes({ detail }: { detail: CauseDetail }) {
+function Fixes({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
   const id = detail.cause.id;
   return (
     <div>
@@ -103,7 +104,13 @@ function Fixes({ detail }: { detail: CauseDetail }) {
       <ul className="space-y-1">
         {detail.commits.map((c) => (
           <li key={c.id}>
-            <code className="text-xs text-copper">{c.id.slice(0, 10)}</code> {c.subject}{" "}
+            <Link
+              to={`/upgrades/${upgrade}/review?commit=${c.id}`}
+              className="font-mono text-xs text-copper hover:underline"
+            >
+              {c.id.slice(0, 10)}
+            </Link>{" "}
+            {c.subject}{" "}
             <span className="text-xs text-soft">
               {[
                 c.named.includes(id) && "names it",

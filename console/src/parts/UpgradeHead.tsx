@@ -16,6 +16,7 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
           <Way to={`/upgrades/${upgrade.id}/causes`} name="Causes" />
           <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
           <Way to={`/upgrades/${upgrade.id}/commits`} name="Commits" />
+          <Way to={`/upgrades/${upgrade.id}/review`} name="Review" />
           <Way to={`/upgrades/${upgrade.id}/tests`} name="Tests" />
           <Way to={`/upgrades/${upgrade.id}/notes`} name="Notes" />
           <Way to={`/upgrades/${upgrade.id}/versions`} name="Versions" />

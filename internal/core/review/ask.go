@@ -341,7 +341,9 @@ func (a *asker) causes(b *block, e edit, by []Ask) []Ask {
 		explained := slices.IndexFunc(by, func(ask Ask) bool { return slices.Contains(c.Changes, ask.Change) })
 		gone := slices.IndexFunc(c.Names, func(name string) bool { return len(name) > 2 && e.went(name) })
 		here := slices.IndexFunc(c.Names, func(name string) bool { return len(name) > 3 && e.came(name) && !holds(e.out, name) })
-		about := slices.IndexFunc(c.Names, func(name string) bool { return len(name) > 3 && !exposure.Common(name) && slices.Contains(e.both, name) })
+		about := slices.IndexFunc(c.Names, func(name string) bool {
+			return len(name) > 3 && !exposure.Common(name) && slices.Contains(e.both, name)
+		})
 		line := a.on(b, c.Places)
 		switch {
 		case explained >= 0 && (gone >= 0 || line > 0):

@@ -81,17 +81,6 @@ type Review struct {
 	Note  string `json:"note,omitempty"` // what could not be told
 }
 
-// Cause is a cause of the upgrade as far as a review asks: the names that its symptoms
-// miss or complain of, the lines that they stand on, by file, and the changes that may
-// explain it.
-type Cause struct {
-	ID      string
-	Title   string
-	Names   []string
-	Places  map[string][]int
-	Changes []string
-}
-
 // Case is what a diff is held against. Tree is one that the project had before the diff
 // or has behind it; without one, nothing is told of imports and of places left behind.
 type Case struct {
@@ -258,13 +247,13 @@ func (a *asker) edits(hunks []Hunk) []Edit {
 	return list
 }
 
-// Counted is how many hunks stand in which way, in words.
+// Counted is how many hunks stand in which way, in words: "1 half done, 4 asked for".
 func Counted(hunks []Hunk) string {
 	count := map[Standing]int{}
 	for _, h := range hunks {
 		count[h.Standing]++
 	}
-	words := map[Standing]string{Unasked: "that nothing asks for", More: "that do more than is asked", Half: "half done", Asked: "asked for", Follows: "that follow from the move", Layout: "of space and comments"}
+	words := map[Standing]string{Unasked: "unasked for", More: "beyond what is asked", Half: "half done", Asked: "asked for", Follows: "following from the move", Layout: "of space and comments"}
 	var parts []string
 	for _, s := range order {
 		if count[s] > 0 {
