@@ -189,7 +189,6 @@ func TestScreenshots(t *testing.T) {
 	}{
 		{"upgrades", server + "/", "light", 1280},
 		{"upgrade-middle", page(long, ""), "light", 1280},
-		{"upgrade-begun", page(begun, ""), "light", 1280},
 		{"cause", page(long, "/causes/C2"), "light", 1280},
 		{"causes", page(long, "/causes?show=all"), "light", 1280},
 		{"casebook", server + "/casebook", "light", 1280},
@@ -197,6 +196,7 @@ func TestScreenshots(t *testing.T) {
 		{"run-dark", page(done, "/runs/6?line=16"), "dark", 1280},
 		{"compare", page(done, "/compare/5/13"), "light", 1280},
 		{"commits", page(legs, "/commits"), "light", 1280},
+		{"review", page(done, "/review"), "light", 1280},
 		{"tests", page(legs, "/tests"), "light", 1280},
 		{"notes", page(long, "/notes"), "light", 1280},
 		{"versions", page(middle, "/versions"), "light", 1280},
