@@ -352,8 +352,8 @@ func (a *asker) causes(b *block, e edit, by []Ask) []Ask {
 			list = append(list, Ask{Cause: c.ID, Why: fmt.Sprintf("%s, which %s complains of on line %d, is gone", c.Names[gone], c.ID, line), weight: 2.5})
 		case gone >= 0 && c.Places[b.was] != nil:
 			list = append(list, Ask{Cause: c.ID, Why: fmt.Sprintf("%s, which %s complains of in this file, is gone", c.Names[gone], c.ID), weight: 2})
-		case here >= 0 && source.Program(b.path()):
-			list = append(list, Ask{Cause: c.ID, Why: fmt.Sprintf("%s, which %s complains of, is there now", c.Names[here], c.ID), weight: 1.8})
+		case here >= 0 && !b.created:
+			list = append(list, Ask{Cause: c.ID, Why: fmt.Sprintf("%s, which %s misses, is there now", c.Missing[here], c.ID), weight: 1.8})
 		case line > 0:
 			list = append(list, Ask{Cause: c.ID, Why: fmt.Sprintf("%s stands on line %d", c.ID, line), weight: 1.5})
 		case about >= 0:

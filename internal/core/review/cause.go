@@ -15,6 +15,7 @@ type Cause struct {
 	ID      string
 	Title   string
 	Names   []string
+	Missing []string // of these, what is not there
 	Places  map[string][]int
 	Changes []string
 }
@@ -34,8 +35,11 @@ func (c *Cause) Add(tree *source.Tree, s *symptom.Symptom) {
 	for _, ref := range s.Refs {
 		switch ref.Role {
 		case symptom.Missing, symptom.Old, symptom.Option, symptom.Callee:
-			c.Names = append(c.Names, ref.Name[strings.LastIndexAny(ref.Name, ".:#>")+1:])
-			named = true
+			name := ref.Name[strings.LastIndexAny(ref.Name, ".:#>")+1:]
+			c.Names = append(c.Names, name)
+			if named = true; ref.Role == symptom.Missing {
+				c.Missing = append(c.Missing, name)
+			}
 		}
 	}
 	if named {

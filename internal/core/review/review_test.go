@@ -68,6 +68,8 @@ func TestReview(t *testing.T) {
 		{"space and comments", map[string]string{"front/index.ts": "// b=>// c"}, "layout front/index.ts:2 space and comments alone", ""},
 		{"a file that moves", map[string]string{"jar.config.js": "=>", "+jar.config.mjs": "export default {};\n"}, "asked jar.config.mjs:1 jar.config.js became jar.config.mjs, as the note's pair says", "x.md:7 1 done, 0 left, 0 said"},
 		{"what a cause asks for", map[string]string{"press.go": "fmt.Println(j)=>fmt.Println(j.Lid())"}, "asked press.go:13 C2 stands on line 13", ""},
+		{"what a cause misses is declared", map[string]string{"more.go": "return 12 }=>return 12 }\n\ntype Crate struct{}"}, "asked more.go:8 Crate, which C2 misses, is there now", ""},
+		{"what a cause misses is used elsewhere", map[string]string{"+new.go": "package press\n\nvar c = Crate{}\n"}, "unasked new.go:1 neither a change of the notes nor a cause asks for it", ""},
 		{"an error that is swallowed", map[string]string{"front/index.ts": "export const c = 2;=>try { c(); } catch (e) {}"}, "unasked front/index.ts:3 neither a change of the notes nor a cause asks for it; swallowed-error: an error is caught, and nobody looks at it", ""},
 		{"nothing", nil, "", ""},
 	} {
@@ -83,7 +85,7 @@ func TestReview(t *testing.T) {
 				lines[c.ID] = fmt.Sprintf("%s:%d", c.Notes, c.Line)
 			}
 			for side, tree := range map[string]*source.Tree{"before": before, "after": after} {
-				r := Of(d, Case{Tree: tree, Changes: changes, Moves: []triage.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}, Causes: []Cause{{ID: "C2", Places: map[string][]int{"press.go": {13}}}}})
+				r := Of(d, Case{Tree: tree, Changes: changes, Moves: []triage.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}, Causes: []Cause{{ID: "C2", Places: map[string][]int{"press.go": {13}}, Names: []string{"Crate", "label_of"}, Missing: []string{"Crate"}}}})
 				var got, left []string
 				for _, h := range r.Hunks {
 					line := fmt.Sprintf("%s %s:%d %s", h.Standing, h.File, h.Line, h.Why)
