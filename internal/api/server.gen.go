@@ -796,10 +796,16 @@ type Cause struct {
 	Decision *Decision `json:"decision,omitempty"`
 	Files    int       `json:"files"`
 	First    int       `json:"first"`
-	Hidden   int       `json:"hidden"`
-	ID       string    `json:"id"`
-	Kind     string    `json:"kind"`
-	Known    bool      `json:"known"`
+
+	// From The cause that it was a part of until it began
+	From   string `json:"from,omitempty"`
+	Hidden int    `json:"hidden"`
+	ID     string `json:"id"`
+
+	// Into The cause that it turned out to be one with
+	Into  string `json:"into,omitempty"`
+	Kind  string `json:"kind"`
+	Known bool   `json:"known"`
 
 	// Leg The leg that brought it
 	Leg      int    `json:"leg"`
@@ -1084,8 +1090,11 @@ type Delta struct {
 	New        int      `json:"new"`
 	Opened     []string `json:"opened"`
 	Proved     []string `json:"proved"`
-	Returned   int      `json:"returned"`
-	Uncovered  int      `json:"uncovered"`
+
+	// Redrawn Causes that turned out to be one with another, or a part of one
+	Redrawn   []Redrawn `json:"redrawn,omitempty"`
+	Returned  int       `json:"returned"`
+	Uncovered int       `json:"uncovered"`
 
 	// Worse Whether the check does worse in this run than in its baseline: it shows something new, or fails where it passed
 	Worse bool `json:"worse"`
@@ -1619,6 +1628,14 @@ type Problem struct {
 type ProposedLeg struct {
 	Moves []Move `json:"moves"`
 	Why   string `json:"why"`
+}
+
+// Redrawn defines model for Redrawn.
+type Redrawn struct {
+	Cause string `json:"cause"`
+
+	// Text C3 and C7 turned out to be one
+	Text string `json:"text"`
 }
 
 // RefusedPlace defines model for RefusedPlace.

@@ -63,6 +63,9 @@ func delta(b *strings.Builder, d *api.Delta) {
 			fmt.Fprintf(b, "  %s: %s\n", part.text, strings.Join(part.list, " "))
 		}
 	}
+	for _, r := range d.Redrawn {
+		fmt.Fprintf(b, "  %s\n", r.Text)
+	}
 }
 
 // atOnce is how many causes a line names.

@@ -14,6 +14,8 @@ import (
 // shape is the mark of a cause's standing: a shape and a word beside colour.
 func shape(c *api.Cause) (mark, word string) {
 	switch {
+	case c.Into != "":
+		return "=", "one with " + c.Into
 	case c.Status == "cleared":
 		return "✓", "cleared"
 	case c.Decision != nil && (c.Decision.Kind == "defer" || c.Decision.Kind == "wait"):
@@ -103,6 +105,9 @@ func Cause(w io.Writer, d *api.CauseDetail, texts map[string][]string) error {
 	mark, word := shape(c)
 	fmt.Fprintf(&b, "%s  %s\n", accent.Bold(true).Render(c.ID), strong.Render(fit(c.Title, width-6)))
 	fmt.Fprintf(&b, "%s %s · %s shown, %d out of sight, since run %d · %s · %s\n", accent.Render(mark), word, count(c.Shown, "symptom"), c.Hidden, c.First, c.Phase, strings.Join(c.Checks, ", "))
+	if c.From != "" {
+		fmt.Fprintf(&b, "%s\n", faint.Render(fmt.Sprintf("  a part of %s until run %d", c.From, c.First)))
+	}
 	for _, r := range d.Because {
 		fmt.Fprintf(&b, "%s\n", faint.Render(clip(fmt.Sprintf("  %s %s (%.2f)", r.What, r.Value, r.Weight), width)))
 	}

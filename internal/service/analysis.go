@@ -2,6 +2,7 @@ package service
 
 import (
 	"context"
+	"fmt"
 	"path"
 	"slices"
 
@@ -178,6 +179,9 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 	if c.Before, err = snapshots(a, baseline, results); err != nil {
 		return nil, nil, err
 	}
+	if err := carried(a, c.Before); err != nil {
+		return nil, nil, err
+	}
 	if c.After, err = snapshots(a, latest, results); err != nil {
 		return nil, nil, err
 	}
@@ -203,6 +207,18 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 	c.Moves = versionsOf(moves)
 	report := triage.Run(c)
 	return &report, results, nil
+}
+
+// carried adds to the baseline what the leg before left out of sight: its runs could
+// not show it, and it is known all the same.
+func carried(a *store.Analysis, before []triage.Snapshot) error {
+	leg, list, err := a.OutOfSight()
+	if err != nil || len(list) == 0 || len(before) == 0 {
+		return err
+	}
+	last := &before[len(before)-1]
+	last.Results = append(last.Results, read.Result{Name: fmt.Sprintf("what leg %d left out of sight", leg), Symptoms: list})
+	return nil
 }
 
 // snapshots puts runs together that were made on the same source, by the
@@ -433,10 +449,17 @@ func delta(before standing, state *track.State) *api.Delta {
 			d.CausesLeft++
 		}
 		switch was := before.causes[id]; {
+		case c.Into != "":
+			if was != track.Cleared {
+				d.Redrawn = append(d.Redrawn, api.Redrawn{Cause: id, Text: fmt.Sprintf("%s and %s turned out to be one, which goes on as %s", id, c.Into, c.Into)})
+			}
 		case c.Status == track.Cleared && was != track.Cleared && was != "":
 			d.Cleared = append(d.Cleared, id)
 		case c.Status == track.Shown && (was == "" || was == track.Cleared):
 			d.Opened = append(d.Opened, id)
+			if c.From != "" && was == "" {
+				d.Redrawn = append(d.Redrawn, api.Redrawn{Cause: id, Text: fmt.Sprintf("%s turned out to be two: a part of it is %s now", c.From, id)})
+			}
 		}
 	}
 	return d

@@ -390,12 +390,14 @@ func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.St
 		Status    string `db:"status"`
 		First     int    `db:"first_run"`
 		Since     int    `db:"since_run"`
+		Into      string `db:"into_cause"`
+		From      string `db:"from_cause"`
 	}
-	if err := sqlx.SelectContext(ctx, q, &causes, `SELECT name, signature, known, status, first_run, since_run FROM cause WHERE leg_id = $1`, leg); err != nil {
+	if err := sqlx.SelectContext(ctx, q, &causes, `SELECT name, signature, known, status, first_run, since_run, into_cause, from_cause FROM cause WHERE leg_id = $1`, leg); err != nil {
 		return nil, fmt.Errorf("reading the causes: %w", err)
 	}
 	for _, c := range causes {
-		state.Causes[c.Name] = &track.Cause{ID: c.Name, Signature: c.Signature, Known: c.Known, Status: track.Status(c.Status), First: c.First, Since: c.Since}
+		state.Causes[c.Name] = &track.Cause{ID: c.Name, Signature: c.Signature, Known: c.Known, Status: track.Status(c.Status), First: c.First, Since: c.Since, Into: c.Into, From: c.From}
 	}
 	var symptoms []struct {
 		Facts  doc[symptom.Symptom] `db:"facts"`

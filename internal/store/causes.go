@@ -42,13 +42,15 @@ type causeRow struct {
 	Files     int                    `db:"files"`
 	Returned  bool                   `db:"returned"`
 	Uncovered bool                   `db:"uncovered"`
+	Into      string                 `db:"into_cause"`
+	From      string                 `db:"from_cause"`
 	Checks    doc[[]string]          `db:"checks"`
 }
 
 // selectCause reads causes of a leg in the order to tackle them: what is shown
 // by rank, then what is out of sight, then what is cleared.
 const selectCause = `
-	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.steps, c.known, c.status, c.first_run, c.since_run,
+	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.steps, c.known, c.status, c.first_run, c.since_run, c.into_cause, c.from_cause,
 		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) FILTER (WHERE s.status = 'hidden' AND s.silenced) AS silenced, (SELECT l.number FROM leg l WHERE l.id = c.leg_id) AS leg, c.signature, count(s.id) AS total,
 		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
 		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
@@ -97,7 +99,7 @@ func (s *Store) causes(ctx context.Context, leg int64, condition string, args ..
 		c := api.Cause{
 			ID: r.Name, Title: r.Title, Kind: r.Kind, Phase: r.Phase, Package: r.Package, Rank: r.Rank, Reason: r.Reason, Status: api.CauseStatus(r.Status),
 			Known: r.Known, Shown: r.Shown, Hidden: r.Hidden, Silenced: r.Silenced, Leg: r.Leg, Symptoms: r.Total, First: r.First, Since: r.Since, Checks: r.Checks.v, Files: r.Files,
-			Returned: r.Returned, Uncovered: r.Uncovered,
+			Returned: r.Returned, Uncovered: r.Uncovered, Into: r.Into, From: r.From,
 		}
 		c.Decision = standing(decisions[r.ID])
 		if best := bestLink(links[r.ID]); best != nil {

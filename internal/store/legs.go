@@ -7,6 +7,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/symptom"
 )
 
 // moves reads the moves of an upgrade's legs by their numbers.
@@ -209,6 +210,26 @@ func (a *Analysis) Earlier() ([]string, error) {
 		return nil, fmt.Errorf("reading the causes: %w", err)
 	}
 	return names, nil
+}
+
+// OutOfSight are the symptoms that the leg before, which is done, left out of sight: no
+// run of it could have shown them at its end. Leg is its number, 0 for none.
+func (a *Analysis) OutOfSight() (leg int, list []symptom.Symptom, err error) {
+	var rows []struct {
+		Number int                  `db:"number"`
+		Facts  doc[symptom.Symptom] `db:"facts"`
+	}
+	err = a.tx.SelectContext(a.ctx, &rows, `
+		SELECT p.number, s.facts FROM leg l JOIN leg p ON p.upgrade_id = l.upgrade_id AND p.status = 'done' AND p.number < l.number JOIN symptom s ON s.leg_id = p.id
+		WHERE l.id = $1 AND s.status = 'hidden' AND p.number = (SELECT max(number) FROM leg WHERE upgrade_id = l.upgrade_id AND status = 'done' AND number < l.number)
+		ORDER BY s.id`, a.Leg)
+	if err != nil {
+		return 0, nil, fmt.Errorf("reading what the leg before left: %w", err)
+	}
+	for _, r := range rows {
+		leg, list = r.Number, append(list, r.Facts.v)
+	}
+	return leg, list, nil
 }
 
 // Warned counts the deprecations that the baseline shows.

@@ -77,6 +77,11 @@ func (a *Analysis) Save(p Progress) error {
 	if _, err := a.tx.ExecContext(a.ctx, `UPDATE run SET delta = $2 WHERE id = $1`, p.Run.ID, asJSON(p.Delta)); err != nil {
 		return fmt.Errorf("storing what the run changed: %w", err)
 	}
+	for _, r := range p.Delta.Redrawn {
+		if err := addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "processed", run: p.Run.Number, cause: r.Cause, text: r.Text}); err != nil {
+			return err
+		}
+	}
 	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "processed", run: p.Run.Number,
 		text: fmt.Sprintf("run %d of %s: %d new, %d gone, %d causes left", p.Run.Number, p.Run.Check, p.Delta.New, p.Delta.Gone, p.Delta.CausesLeft)})
 }
@@ -93,15 +98,16 @@ func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
 		var err error
 		if t := told[name]; t != nil {
 			err = a.tx.GetContext(a.ctx, &id, `
-				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, steps, known, status, first_run, since_run)
-				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)
+				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, steps, known, status, first_run, since_run, into_cause, from_cause)
+				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)
 				ON CONFLICT (leg_id, name) DO UPDATE SET signature = excluded.signature, title = excluded.title, kind = excluded.kind, phase = excluded.phase,
 					package = excluded.package, root = excluded.root, rank = excluded.rank, reason = excluded.reason, because = excluded.because,
-					steps = excluded.steps, known = excluded.known, status = excluded.status, since_run = excluded.since_run
+					steps = excluded.steps, known = excluded.known, status = excluded.status, since_run = excluded.since_run,
+					into_cause = excluded.into_cause, from_cause = excluded.from_cause
 				RETURNING id`,
-				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), asJSON(orEmpty(t.Steps)), t.Known, c.Status, c.First, c.Since)
+				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), asJSON(orEmpty(t.Steps)), t.Known, c.Status, c.First, c.Since, c.Into, c.From)
 		} else {
-			err = a.tx.GetContext(a.ctx, &id, `UPDATE cause SET status = $3, since_run = $4, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, c.Status, c.Since)
+			err = a.tx.GetContext(a.ctx, &id, `UPDATE cause SET status = $3, since_run = $4, into_cause = $5, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, c.Status, c.Since, c.Into)
 		}
 		if err != nil {
 			return nil, fmt.Errorf("storing cause %s: %w", name, err)

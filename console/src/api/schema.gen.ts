@@ -1081,6 +1081,13 @@ export interface components {
             opened: string[];
             proved: string[];
             disproved: string[];
+            /** @description Causes that turned out to be one with another, or a part of one */
+            redrawn?: components["schemas"]["Redrawn"][];
+        };
+        Redrawn: {
+            cause: string;
+            /** @description C3 and C7 turned out to be one */
+            text: string;
         };
         NewNotes: {
             name: string;
@@ -1501,6 +1508,10 @@ export interface components {
             files: number;
             returned?: boolean;
             uncovered?: boolean;
+            /** @description The cause that it turned out to be one with */
+            into?: string;
+            /** @description The cause that it was a part of until it began */
+            from?: string;
             decision?: components["schemas"]["Decision"];
             link?: components["schemas"]["Link"];
         };

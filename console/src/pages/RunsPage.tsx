@@ -185,6 +185,7 @@ function Changed({ run }: { run: Run }) {
     d.returned > 0 && `${d.returned} returned`,
     d.proved.length > 0 && `proves ${d.proved.join(" ")}`,
     d.disproved.length > 0 && `disproves ${d.disproved.join(" ")}`,
+    ...(d.redrawn ?? []).map((r) => r.text),
   ].filter(Boolean);
   return parts.length > 0 ? parts.join(", ") : <span className="text-soft">nothing</span>;
 }

@@ -23,6 +23,7 @@ interface Standing {
 /** Where a cause stands, as a shape and a word besides its colour. */
 export function standing(cause: Cause): Standing {
   const decision = cause.decision;
+  if (cause.into) return { word: `one with ${cause.into}`, icon: Equal, tone: "text-soft" };
   if (cause.status === "cleared") return { word: "cleared", icon: Check, tone: "text-calm" };
   switch (decision?.kind) {
     case "defer":

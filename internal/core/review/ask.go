@@ -160,10 +160,7 @@ func (a *asker) tokens(tree *source.Tree, file string, lines []string, at []int)
 	text := strings.Join(lines, "\n")
 	var list []string
 	if !source.Program(file) {
-		for _, t := range settingToken.FindAllString(text, -1) {
-			list = append(list, t)
-		}
-		return list
+		return settingToken.FindAllString(text, -1)
 	}
 	add := func(t source.Token) { list = append(list, strings.ReplaceAll(t.Text, "\n", " ")) }
 	if !tree.Has(file) || len(at) == 0 {

@@ -59,6 +59,9 @@ type Cause struct {
 	Since     int
 	Shown     int // symptoms shown now
 	Hidden    int // symptoms that no run could show since they were last seen
+
+	Into string // the cause that it turned out to be one with
+	From string // the cause that it was a part of until it began
 }
 
 // State is what is known of a leg.
@@ -128,6 +131,7 @@ type Step struct {
 // changed in place; none is removed.
 func (s *State) Advance(step Step) {
 	step.follower, step.before = map[string]bool{}, s.stands()
+	owners := s.owners()
 	for _, c := range step.Report.Causes {
 		for _, id := range c.Followers {
 			step.follower[id] = true
@@ -156,6 +160,57 @@ func (s *State) Advance(step Step) {
 		}
 	}
 	s.causes(step)
+	s.redrawn(owners, step.Run)
+}
+
+// owners are the causes of the symptoms that stand and are new.
+func (s *State) owners() map[string]string {
+	owner := map[string]string{}
+	for id, t := range s.Symptoms {
+		if t.Status != Cleared && t.State == symptom.New && !t.Follower {
+			owner[id] = t.Cause
+		}
+	}
+	return owner
+}
+
+// redrawn tells which causes turned out to be one with another, and which a part of
+// one: where symptoms that stand are of another cause than before the run.
+func (s *State) redrawn(owners map[string]string, run int) {
+	left, went := map[string]bool{}, map[string]map[string]int{}
+	for id, was := range owners {
+		switch t := s.Symptoms[id]; {
+		case t.Status == Cleared:
+		case t.Cause == was:
+			left[was] = true
+		default:
+			if went[was] == nil {
+				went[was] = map[string]int{}
+			}
+			went[was][t.Cause]++
+		}
+	}
+	for id, c := range s.Causes {
+		if c.Shown+c.Hidden > 0 {
+			c.Into = ""
+		}
+		to := went[id]
+		if len(to) == 0 || c.Known {
+			continue
+		}
+		best := ""
+		for other, n := range to {
+			if o := s.Causes[other]; o != nil && o.First == run && o.From == "" && left[id] {
+				o.From = id
+			}
+			if best == "" || n > to[best] || n == to[best] && other < best {
+				best = other
+			}
+		}
+		if !left[id] && c.Shown+c.Hidden == 0 {
+			c.Into = best
+		}
+	}
 }
 
 // follow gives what this run shows first, and what only follows from others, the
@@ -368,6 +423,10 @@ const (
 // returned where a symptom is shown again.
 func (s *State) Judge(cause string, claimed int, before Outcome) Outcome {
 	c := s.Causes[cause]
+	for n := 0; c != nil && c.Into != "" && n < len(s.Causes); n++ { // what it turned out to be one with
+		cause = c.Into
+		c = s.Causes[cause]
+	}
 	if c == nil || c.Status == Cleared {
 		return Proved
 	}
