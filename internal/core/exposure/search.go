@@ -190,7 +190,7 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 		}
 		theirs = theirs || ours && c.Package != ""
 	}
-	if c.Package != "" && qualifier != "" && strings.EqualFold(qualifier, notes.LastPart(path.Base(c.Package))) && paths(f.name) {
+	if c.Package != "" && qualifier != "" && strings.EqualFold(qualifier, notes.LastPart(path.Base(c.Package))) && strings.HasSuffix(f.text[:offset], "::") {
 		return Certain // by its whole path, which needs no import
 	}
 	keyed := f.keyed(offset + len(name))
@@ -320,16 +320,6 @@ func before(text string) string {
 		return "."
 	}
 	return rest[from:]
-}
-
-// paths tells whether a language names things of other packages by their path alone.
-func paths(file string) bool {
-	for _, ext := range []string{".rs", ".ex", ".exs", ".cc", ".cpp", ".hpp", ".rb", ".php"} {
-		if strings.HasSuffix(file, ext) {
-			return true
-		}
-	}
-	return false
 }
 
 // script tells whether a file may use names that no import brings: a page's.
