@@ -107,3 +107,29 @@ func TestConsoleLearnsAnEdit(t *testing.T) {
 		t.Errorf("kept is\n%s", kept)
 	}
 }
+
+// TestPatchReadsWhatIsInstalled holds a patch against the package in node_modules: what
+// it does not declare, or declares with other arguments, is left alone.
+func TestPatchReadsWhatIsInstalled(t *testing.T) {
+	c := here(t)
+	upgrade := begin(t, c, "installed")
+	if _, err := c.AddNotes(t.Context(), upgrade, api.NewNotes{Name: "label.md", Package: "@orchard/label", Text: "## 5.0.0\n\n- `printLabel` is called `print`.\n- `renderLabel` is called `render`.\n- `cutLabel` is called `cut`.\n"}); err != nil {
+		t.Fatal(err)
+	}
+	code := map[string]string{"a.ts": "import { printLabel, renderLabel, cutLabel } from \"@orchard/label\";\nprintLabel(1);\nrenderLabel(1, 2);\nrenderLabel(3);\ncutLabel(4);\n"}
+	withTree(t, c, upgrade, code, "")
+	t.Chdir(t.TempDir())
+	t.Setenv("UNICAUSA_SERVER", server)
+	t.Setenv("UNICAUSA_UPGRADE", strconv.FormatInt(upgrade, 10))
+	write(t, code)
+	want(t, 0, []string{"+print(1);"}, "patch", "label.md:3") // nothing is installed
+	write(t, map[string]string{"node_modules/@orchard/label/index.d.ts": "export declare function print(n: number): void;\nexport declare function render(n: number): void;\n"})
+	want(t, 0, []string{"+print(1);", "read: print is declared in @orchard/label at index.d.ts:1"}, "patch", "label.md:3")
+	printed := want(t, 0, []string{"+render(3);", "left alone: a.ts:3 renderLabel: render takes 1 arguments (index.d.ts:2), and 2 stand here"}, "patch", "label.md:4")
+	if strings.Contains(printed, "+render(1, 2)") {
+		t.Errorf("the patch has what does not fit:\n%s", printed)
+	}
+	want(t, 1, []string{"left alone: a.ts:5 cutLabel: cut is not in @orchard/label as it is installed", "none of the places fits what the new version declares"}, "patch", "label.md:5")
+	write(t, map[string]string{"node_modules/@orchard/label/index.d.ts": "export declare function cutLabel(n: number): void;\n"})
+	want(t, 0, []string{"+cut(4);", "read: cut is not in node_modules/@orchard/label: that is another version"}, "patch", "label.md:5")
+}

@@ -50,6 +50,25 @@ func patchCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
+			h, err := holdAgainst(ctx, c, upgrade, asked.Change, &p)
+			if err != nil {
+				return err
+			}
+			for _, text := range h.told {
+				fmt.Fprintf(std.err, "read: %s\n", text)
+			}
+			if len(h.refused) > 0 {
+				left := append(p.Refused, h.refused...)
+				for _, m := range p.Moves {
+					h.kept = append(h.kept, m.From)
+				}
+				if len(h.kept) == 0 {
+					p.Edits, p.Diff, p.Why = nil, "", "none of the places fits what the new version declares"
+				} else if p, err = c.Patch(ctx, upgrade, asked.Change, h.kept); err != nil {
+					return err
+				}
+				p.Refused = left
+			}
 			return showPatch(std, &p)
 		}),
 	}
