@@ -7,6 +7,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
@@ -29,13 +30,7 @@ type held struct {
 // holds the names that a patch brings against it. Without the package, or where the old
 // version is installed, nothing is told.
 func holdAgainst(ctx context.Context, c *client.Client, upgrade int64, change string, p *api.Patch) (h held, err error) {
-	var to, from []string
-	for _, e := range p.Edits {
-		if identifier.MatchString(e.To) && identifier.MatchString(e.From) {
-			to, from = append(to, e.To), append(from, e.From)
-		}
-	}
-	if len(to) == 0 || change == "" {
+	if len(p.Edits) == 0 || change == "" {
 		return h, nil
 	}
 	d, err := c.Change(ctx, upgrade, change)
@@ -57,26 +52,33 @@ func holdAgainst(ctx context.Context, c *client.Client, upgrade int64, change st
 		return h, nil
 	}
 	files, whole := installed.Programs(folder)
-	found := rewrite.Declarations(files, append(slices.Clone(to), from...))
+	names := []string{}
+	for _, e := range p.Edits {
+		names = append(names, exchanged(e, d.Row.Change.Symbols)...)
+	}
+	found := rewrite.Declarations(files, names)
 	seen := map[string]bool{}
 	for _, e := range p.Edits {
-		list, there := found[e.To]
-		why := ""
+		pair := exchanged(e, d.Row.Change.Symbols)
+		if len(pair) == 0 {
+			h.kept = append(h.kept, fmt.Sprintf("%s:%d:%d", e.File, e.Line, e.Column))
+			continue
+		}
+		to := pair[0]
+		list, why := found[to], ""
 		switch {
-		case !identifier.MatchString(e.To) || !identifier.MatchString(e.From):
-		case !there && (!whole || found[e.From] != nil):
-			return held{told: []string{fmt.Sprintf("%s is not in %s: that is another version, or not all of it", e.To, folder)}}, nil
-		case !there:
-			why = fmt.Sprintf("%s is not in %s as it is installed", e.To, pkg)
+		case list == nil && (!whole || slices.ContainsFunc(pair[1:], func(old string) bool { return found[old] != nil })):
+			return held{told: []string{fmt.Sprintf("%s is not in %s: that is another version, or not all of it", to, folder)}}, nil
+		case list == nil:
+			why = fmt.Sprintf("%s is not in %s as it is installed", to, pkg)
 		default:
-			why = rewrite.Unlike(e.To, list, -1, false)
-			if text, err := os.ReadFile(e.File); err == nil {
+			if text, err := os.ReadFile(e.File); err == nil && to == e.To {
 				args, owned := rewrite.Called(e.File, string(text), e.Line, e.Column, source.ImportsOf(e.File, strings.Split(string(text), "\n")))
-				why = rewrite.Unlike(e.To, list, args, owned)
+				why = rewrite.Unlike(to, list, args, owned)
 			}
-			if at := list[0]; !seen[e.To] && at.Line > 0 {
-				seen[e.To] = true
-				h.told = append(h.told, fmt.Sprintf("%s is declared in %s at %s:%d", e.To, pkg, at.File, at.Line))
+			if at := list[0]; !seen[to] && at.Line > 0 {
+				seen[to] = true
+				h.told = append(h.told, fmt.Sprintf("%s is declared in %s at %s:%d", to, pkg, at.File, at.Line))
 			}
 		}
 		if why != "" {
@@ -86,4 +88,28 @@ func holdAgainst(ctx context.Context, c *client.Client, upgrade int64, change st
 		h.kept = append(h.kept, fmt.Sprintf("%s:%d:%d", e.File, e.Line, e.Column))
 	}
 	return h, nil
+}
+
+// exchanged are the name that an edit brings and those that it takes away, as far as the
+// change names them; nothing where it brings none.
+func exchanged(e api.PatchEdit, symbols []string) []string {
+	if identifier.MatchString(e.To) && identifier.MatchString(e.From) {
+		return []string{e.To, e.From}
+	}
+	words := func(text string) []string {
+		return strings.FieldsFunc(text, func(r rune) bool { return r != '_' && r != '$' && !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	}
+	from, to := words(e.From), words(e.To)
+	var pair []string
+	for _, name := range symbols {
+		if slices.Contains(to, name) && !slices.Contains(from, name) {
+			pair = append([]string{name}, pair...)
+		} else if slices.Contains(from, name) && !slices.Contains(to, name) {
+			pair = append(pair, name)
+		}
+	}
+	if len(pair) == 0 || !slices.Contains(to, pair[0]) {
+		return nil
+	}
+	return pair
 }

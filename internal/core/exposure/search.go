@@ -175,7 +175,7 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 			if !ours || renamedTo(c, qualifier, name) {
 				return 0 // another package's, or the new name already
 			}
-			if c.Package == "" || imp.Name == "" && inOther(imp, symbol.Owner) {
+			if c.Package == "" || imp.Name == "" && (inOther(imp, symbol.Owner) || ofPart(imp, c)) {
 				return Perhaps
 			}
 			return Certain
@@ -228,6 +228,18 @@ func inOther(imp source.Import, owner string) bool {
 
 // majorVersion ends the path of a Go module from its second major version on.
 var majorVersion = regexp.MustCompile(`/v[0-9]+$`)
+
+// ofPart reports whether a change stands under the heading of another part of the
+// package than the one that is imported: "pgxpool" of pgx.
+func ofPart(imp source.Import, c *notes.Change) bool {
+	base := path.Base(majorVersion.ReplaceAllString(imp.Package, ""))
+	for _, heading := range append([]string{c.Title}, c.Context...) {
+		if heading != base && len(heading) > len(base) && strings.HasPrefix(heading, base) && !strings.ContainsAny(heading, " .:/") {
+			return true
+		}
+	}
+	return false
+}
 
 // fieldOfOther reports whether a field is one of a type that an import brings from a
 // part of the package that the change does not name: "Expiration:" within

@@ -2,6 +2,7 @@ package rewrite
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"sort"
@@ -253,32 +254,39 @@ func (l lines) at(offset int) (line, column int) {
 
 // byShown takes the examples that an entry shows beside its pairs of names, and tells
 // which names they settle: what an example shows to change more than its name is
-// not exchanged for another name alone.
-func (p *Patch) byShown(tree *source.Tree, c *notes.Change, found exposure.Found, pairs map[string]string, all []notes.Change) map[string]bool {
-	shapes := map[string]bool{}
+// not exchanged for another name alone. Imported are those that are imported under
+// another name with it.
+func (p *Patch) byShown(tree *source.Tree, c *notes.Change, found exposure.Found, pairs map[string]string, all []notes.Change) (shapes map[string]bool, imported map[string]string) {
+	shapes, imported = map[string]bool{}, map[string]string{}
 	var places map[string]map[int]exposure.Place
 	if c.Kind == notes.Added || c.Kind == notes.Fixed {
-		return shapes
+		return shapes, imported
 	}
-	examples := shown(c)
-	for i := range all { // which may stand beside a list of names
+	examples := shown(c, c.Kind != notes.Removed) // within something that is gone, a part of it is of no use
+	for i := range all {                          // which may stand beside a list of names
 		if o := &all[i]; o.ID != c.ID && len(pairs) > 0 && o.Notes == c.Notes && o.Version == c.Version {
-			examples = append(examples, shown(o)...)
+			examples = append(examples, shown(o, true)...)
 		}
 	}
 	for _, e := range examples {
 		b := newBook(tree, []Example{e}, c)
-		b.pairs = pairs
+		b.pairs = maps.Clone(pairs)
+		if b.pairs == nil {
+			b.pairs = map[string]string{}
+		}
 		t, err := b.template(b.language())
 		if err != nil {
 			continue
 		}
 		name := t.from[t.anchor()].Text
 		sought := slices.ContainsFunc(found.Places, func(at exposure.Place) bool { return at.Name == name })
-		if !sought || shapes[name] || t.renames(pairs) || !t.holds() {
+		if !sought || shapes[name] || t.renames(pairs) || !t.holds() || passing(t.brings(), c, all) != "" {
 			continue
 		}
 		shapes[name] = true
+		if to := t.callee(); to != "" && pairs[name] == "" {
+			b.pairs[name], imported[name] = to, to
+		}
 		if places == nil {
 			places = placesOf(tree, found)
 		}
@@ -292,7 +300,27 @@ func (p *Patch) byShown(tree *source.Tree, c *notes.Change, found exposure.Found
 			p.Templates = append(p.Templates, t.String())
 		}
 	}
-	return shapes
+	return shapes, imported
+}
+
+// callee is what a template calls in the place of the function that it called, "" where
+// it calls the same, or something else takes its place.
+func (t *Template) callee() string {
+	if len(t.from) < 2 || len(t.to) < 2 || t.from[0].hole != "" || t.to[0].hole != "" || !t.from[1].Is("(") || !t.to[1].Is("(") || t.from[0].Text == t.to[0].Text {
+		return ""
+	}
+	return t.to[0].Text
+}
+
+// brings are the names that the code after has and the code before has not.
+func (t *Template) brings() []string {
+	var list []string
+	for _, p := range t.to {
+		if p.hole == "" && p.Kind == source.Word && !keywords[p.Text] && !slices.ContainsFunc(t.from, func(o piece) bool { return same(o, p) }) {
+			list = append(list, p.Text)
+		}
+	}
+	return list
 }
 
 // renames reports whether a template does no more than pairs of names do.
@@ -303,8 +331,8 @@ func (t *Template) renames(pairs map[string]string) bool {
 }
 
 // shown are the examples that an entry gives: the statements of its code before and
-// after that stand in the place of one another.
-func shown(c *notes.Change) []Example {
+// after that stand in the place of one another, and with parts the lines of these.
+func shown(c *notes.Change, parts bool) []Example {
 	before, after := statementsOf(c.Before), statementsOf(c.After)
 	var list []Example
 	i, j := 0, 0
@@ -318,7 +346,10 @@ func shown(c *notes.Change) []Example {
 			list = append(list, Example{From: strings.Join(old, "\n"), To: strings.Join(new, "\n")})
 		default:
 			for k := range old {
-				list = append(append(list, byLine(old[k], new[k])...), Example{From: old[k], To: new[k]})
+				if parts {
+					list = append(list, byLine(old[k], new[k])...)
+				}
+				list = append(list, Example{From: old[k], To: new[k]})
 			}
 		}
 	}

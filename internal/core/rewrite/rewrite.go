@@ -53,12 +53,15 @@ func Of(tree *source.Tree, c *notes.Change, found exposure.Found, all []notes.Ch
 	p := Patch{Change: c.ID, Edits: []Edit{}, Refused: []Refusal{}}
 	pairs, why := sound(c, all)
 	p.Moves = moves(tree, c.Renames)
-	shapes := p.byShown(tree, c, found, pairs, all)
+	shapes, imported := p.byShown(tree, c, found, pairs, all)
 	if len(pairs) == 0 && len(shapes) == 0 && len(p.Moves) == 0 {
 		p.Refused, p.Why = []Refusal{}, why
 		return p
 	}
-	names := make([]string, 0, len(pairs))
+	names := make([]string, 0, len(pairs)+len(imported))
+	for from := range imported {
+		names = append(names, from)
+	}
 	for from := range pairs {
 		names = append(names, from)
 	}
@@ -66,6 +69,9 @@ func Of(tree *source.Tree, c *notes.Change, found exposure.Found, all []notes.Ch
 	declared := exposure.Declared(tree, names)
 	for _, at := range found.Places {
 		to, wanted := pairs[at.Name]
+		if other := imported[at.Name]; !wanted && other != "" {
+			to, wanted = other, true
+		}
 		if !wanted || shapes[at.Name] && !imports(tree, at.File, at.Line, at.Name) {
 			continue
 		}
@@ -202,6 +208,8 @@ func sound(c *notes.Change, all []notes.Change) (pairs map[string]string, why st
 			unsound = fmt.Sprintf("more than %s takes the place of %s", r.To, r.From)
 		case forInstance(c.Text, r.From):
 			unsound = fmt.Sprintf("%s stands there for names of its sort", r.From)
+		case passing([]string{to}, c, all) != "":
+			unsound = passing([]string{to}, c, all)
 		case from == to:
 			unsound = fmt.Sprintf("%s keeps its name", from)
 		case fromOwner != "" && toOwner == "" && strings.Contains(c.Text, "function "+r.To):
@@ -266,6 +274,23 @@ func arity(text, name string) int {
 
 func owner(name string) string {
 	return strings.TrimSuffix(strings.TrimRight(strings.TrimSuffix(name, notes.LastPart(name)), ".:#>-"), "()")
+}
+
+// passing says that a name which a change brings is itself taken away by another one of
+// the same package: notes that span several versions tell of both.
+func passing(names []string, c *notes.Change, all []notes.Change) string {
+	for _, name := range names {
+		for i := range all {
+			o := &all[i]
+			if o.ID == c.ID || o.Package != c.Package || o.Kind != notes.Removed && o.Kind != notes.Renamed || o.Version == c.Version && o.Notes == c.Notes {
+				continue
+			}
+			if slices.ContainsFunc(o.Renames, func(r notes.Rename) bool { return notes.LastPart(r.From) == name && notes.LastPart(r.To) != name }) {
+				return fmt.Sprintf("%s does not stay either: see %s:%d", name, o.Notes, o.Line)
+			}
+		}
+	}
+	return ""
 }
 
 // reshaped reports whether another change of the same version is about what a name

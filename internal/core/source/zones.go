@@ -23,16 +23,29 @@ type lexis struct {
 	blocks [][2]string // of comments
 	quotes string      // of strings that end with their line
 	long   [][2]string // strings over several lines
+	holes  []hole      // in strings
 	opener [256]bool   // bytes with which any of these begins
+}
+
+// hole is how code stands within a string: behind a mark, up to its closing brace.
+type hole struct {
+	quote  byte   // of the strings that have them
+	prefix string // the letters in front of the quote, one of which makes it such a string; "" for any
+	mark   string
 }
 
 var (
 	lexisC      = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}}}
+	lexisDollar = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}}, holes: []hole{{'"', "", "${"}}}
 	lexisGo     = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`, long: [][2]string{{"`", "`"}}}
+	lexisScript = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`, long: [][2]string{{"`", "`"}}, holes: []hole{{'`', "", "${"}}}
+	lexisSharp  = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}}, holes: []hole{{'"', "$", "{"}}}
+	lexisPython = &lexis{line: []string{"#"}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}, {"'''", "'''"}}, holes: []hole{{'"', "fF", "{"}, {'\'', "fF", "{"}}}
+	lexisElixir = &lexis{line: []string{"#"}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}}, holes: []hole{{'"', "", "#{"}}}
 	lexisRust   = &lexis{line: []string{"//"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"`}
 	lexisPHP    = &lexis{line: []string{"//", "#"}, blocks: [][2]string{{"/*", "*/"}}, quotes: `"'`}
 	lexisHash   = &lexis{line: []string{"#"}, quotes: `"'`, long: [][2]string{{`"""`, `"""`}, {"'''", "'''"}}}
-	lexisRuby   = &lexis{line: []string{"#"}, blocks: [][2]string{{"\n=begin", "\n=end"}}, quotes: `"'`}
+	lexisRuby   = &lexis{line: []string{"#"}, blocks: [][2]string{{"\n=begin", "\n=end"}}, quotes: `"'`, holes: []hole{{'"', "", "#{"}}}
 	lexisDashes = &lexis{line: []string{"--"}, blocks: [][2]string{{"{-", "-}"}, {"/*", "*/"}}, quotes: `"`}
 	lexisML     = &lexis{blocks: [][2]string{{"(*", "*)"}}, quotes: `"`}
 	lexisErl    = &lexis{line: []string{"%"}, quotes: `"'`}
@@ -44,9 +57,10 @@ var lexes = map[string]*lexis{}
 
 func init() {
 	for l, exts := range map[*lexis]string{
-		lexisC:    ".c .h .cc .cpp .cxx .hpp .hh .m .mm .java .kt .kts .scala .groovy .gradle .cs .swift .dart .zig .v .sol .proto",
-		lexisGo:   ".go .ts .tsx .js .jsx .mjs .cjs .mts .cts .vue .svelte",
-		lexisRust: ".rs", lexisPHP: ".php", lexisHash: ".py .pyi .ex .exs .jl .r .pl .pm .sh .bash .tcl .nim .cr", lexisRuby: ".rb .rake",
+		lexisC:      ".c .h .cc .cpp .cxx .hpp .hh .m .mm .java .swift .zig .v .sol .proto",
+		lexisDollar: ".kt .kts .scala .groovy .gradle .dart",
+		lexisGo:     ".go", lexisScript: ".ts .tsx .js .jsx .mjs .cjs .mts .cts .vue .svelte", lexisSharp: ".cs",
+		lexisRust: ".rs", lexisPHP: ".php", lexisPython: ".py .pyi", lexisElixir: ".ex .exs .cr", lexisHash: ".jl .r .pl .pm .sh .bash .tcl .nim", lexisRuby: ".rb .rake",
 		lexisDashes: ".hs .lhs .elm .lua .sql .adb .ads", lexisML: ".ml .mli .fs .fsi .fsx", lexisErl: ".erl .hrl", lexisBang: ".f90 .f95 .f03 .f08 .f",
 	} {
 		for _, ext := range strings.Fields(exts) {
@@ -98,11 +112,53 @@ func ZonesOf(file, text string) Zones {
 			continue
 		}
 		to(i, Code)
+		if kind == Literal {
+			for _, h := range l.within(text, i, end) {
+				to(h[0], Literal)
+				to(h[1], Code)
+			}
+		}
 		to(end, kind)
 		i = end
 	}
 	to(len(text), Code)
 	return z
+}
+
+// within are the stretches of code in a string.
+func (l *lexis) within(text string, from, end int) (list [][2]int) {
+	for _, h := range l.holes {
+		if text[from] != h.quote || h.prefix != "" && (from == 0 || strings.IndexByte(h.prefix, text[from-1]) < 0) {
+			continue
+		}
+		for i := from; i < end; {
+			n := strings.Index(text[i:end], h.mark)
+			if n < 0 {
+				break
+			}
+			open := i + n + len(h.mark)
+			if h.mark == "{" && open < end && text[open] == '{' || i+n > 0 && text[i+n-1] == '\\' { // a brace as such
+				i = open + 1
+				continue
+			}
+			shut, depth := open, 1
+			for shut < end && depth > 0 {
+				switch text[shut] {
+				case '{':
+					depth++
+				case '}':
+					depth--
+				}
+				shut++
+			}
+			if depth > 0 {
+				break
+			}
+			list = append(list, [2]int{open, shut - 1})
+			i = shut
+		}
+	}
+	return list
 }
 
 // opens tells whether a comment or a string begins at a place, and its end.
