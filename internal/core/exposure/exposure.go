@@ -63,7 +63,7 @@ func old(c *notes.Change) []notes.Symbol {
 	if c.Kind == notes.Default || unset.MatchString(c.Text) {
 		for _, s := range c.Symbols { // a default stands where its owner does, not its name
 			owner := notes.Symbol{Name: notes.LastPart(s.Owner), Side: notes.Old, Weight: 1}
-			if s.Side != notes.NewOne && len(owner.Name) > 1 && !slices.ContainsFunc(list, func(o notes.Symbol) bool { return sought(o) == owner.Name }) {
+			if s.Side != notes.NewOne && len(owner.Name) > 1 && !strings.EqualFold(owner.Name, notes.LastPart(path.Base(c.Package))) && !slices.ContainsFunc(list, func(o notes.Symbol) bool { return sought(o) == owner.Name }) {
 				list = append(list, owner)
 			}
 		}

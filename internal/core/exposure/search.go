@@ -175,6 +175,9 @@ func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Chan
 			if !ours || renamedTo(c, qualifier, name) {
 				return 0 // another package's, or the new name already
 			}
+			if imp.Name != "" && typed(symbol.Owner) && typed(qualifier) && notes.LastPart(symbol.Owner) != qualifier && notes.LastPart(symbol.Owner) != imp.Name {
+				return 0 // of another type of the package
+			}
 			if c.Package == "" || imp.Name == "" && (inOther(imp, symbol.Owner) || ofPart(imp, c)) {
 				return Perhaps
 			}
@@ -228,6 +231,12 @@ func inOther(imp source.Import, owner string) bool {
 
 // majorVersion ends the path of a Go module from its second major version on.
 var majorVersion = regexp.MustCompile(`/v[0-9]+$`)
+
+// typed reports whether a name is written as a type is.
+func typed(name string) bool {
+	last := notes.LastPart(name)
+	return last != "" && last[0] >= 'A' && last[0] <= 'Z'
+}
 
 // ofPart reports whether a change stands under the heading of another part of the
 // package than the one that is imported: "pgxpool" of pgx.

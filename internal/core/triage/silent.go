@@ -43,6 +43,18 @@ var (
 	// adds are the first words of what only adds to what there is.
 	adds = regexp.MustCompile(`(?i)^\W*(?:\(?\w+\)?[:_)*]\W*)?(?:add(?:s|ed)?|allow(?:s|ed)?|support(?:s|ed)?|improv\w+|document\w*|refactor\w*|extract\w*|implement\w*|introduc\w+|enabl\w+|test\w*|fix\w*|perf\w*|optimi\w+|expos\w+|new)\b|\b(?:may|can) (?:now|also)\b|\bnow (?:accepts?|allows?|supports?|takes?)\b`)
 
+	// narrates are the headings of what explains, and tells of nothing that changed.
+	narrates = regexp.MustCompile(`(?i)^\W*(?:the\s+)?(?:ideas?|why|how|about|overview|motivation|background|introduction|rationale)\b`)
+
+	// value is in front of a name that is what a setting was, not what has it.
+	value = regexp.MustCompile(`(?i)\bchanged from\s*$`)
+
+	// from is in front of what something was or is to be, which is not what is told of.
+	from = regexp.MustCompile(`(?i)\b(?:from|to)\s*$`)
+
+	// part is in front of what has the subject of a sentence within it.
+	part = regexp.MustCompile(`(?i)\b(?:in|inside|within)\s*$`)
+
 	// aboutBreaking are headings and documents of what breaks.
 	aboutBreaking = regexp.MustCompile(`(?i)breaking|incompatib|migrat|upgrad`)
 )
@@ -53,7 +65,7 @@ const opening = 300
 // tells reports whether the entry tells of something that is otherwise now, and
 // not of an addition or of what no user sees.
 func tells(c *notes.Change) bool {
-	if c.Minor || adds.MatchString(c.Title) && !c.Breaking {
+	if c.Minor || adds.MatchString(c.Title) && !c.Breaking || narrates.MatchString(c.Title) {
 		return false
 	}
 	if changed.MatchString(c.Title) || changed.MatchString(c.Text[:min(len(c.Text), opening)]) {
@@ -73,11 +85,15 @@ func init() {
 }
 
 // concerns reports whether the code uses what the entry is about: the first name
-// in its title stands there for certain, and so do two in three of the others;
-// of a title without names, half of the names of its text.
+// in its title stands there for certain, and so do two in three of the others, unless
+// it is about a default, which nothing names; of a title without names, half of the
+// names of its text.
 func concerns(c *notes.Change, found *exposure.Found) bool {
 	certain := map[string]bool{}
 	for _, p := range found.Places {
+		if leads(&p) || !valued(c, &p) {
+			continue
+		}
 		if p.Sure >= exposure.Certain || p.Sure >= exposure.Likely && p.Zone != source.Text && !exposure.Common(p.Name) {
 			certain[p.Name] = true
 		}
@@ -94,15 +110,69 @@ func concerns(c *notes.Change, found *exposure.Found) bool {
 			hit = 1
 		}
 		all, allFound = all+1, allFound+hit
-		if at := strings.Index(c.Title, last); at >= 0 && !strings.HasSuffix(strings.TrimRight(c.Title[:strings.LastIndexByte(c.Title[:at], ' ')+1], " "), " to") {
-			titled, titledFound = titled+1, titledFound+hit
-			if at < firstAt {
-				first, firstAt = name, at
-			}
+		at := strings.Index(c.Title, last)
+		if at < 0 || owner.MatchString(c.Title[at+len(last):]) {
+			continue
+		}
+		before := strings.TrimRight(owned.ReplaceAllString(c.Title[:at], ""), "`'\"")
+		switch {
+		case value.MatchString(before) && at < firstAt:
+			return false
+		case from.MatchString(before):
+			continue
+		}
+		titled, titledFound = titled+1, titledFound+hit
+		if at < firstAt {
+			first, firstAt = name, at
 		}
 	}
 	if titled > 0 {
-		return (certain[first] || certain[notes.LastPart(first)]) && 3*titledFound >= 2*titled
+		if part.MatchString(strings.TrimRight(owned.ReplaceAllString(c.Title[:firstAt], ""), "`'\"")) {
+			return false
+		}
+		return (certain[first] || certain[notes.LastPart(first)]) && (c.Kind == notes.Default || 3*titledFound >= 2*titled)
 	}
 	return allFound > 0 && 2*allFound >= all
+}
+
+// owned is what stands in front of a name as its owner: "django.test." of
+// "django.test.TestCase".
+var owned = regexp.MustCompile(`[\w.:]*[.:]$`)
+
+// owner is behind a name that only owns what is told of.
+var owner = regexp.MustCompile(`^(?:\.|::)\w`)
+
+// imports is a line that brings names, and uses none.
+var imports = regexp.MustCompile(`^\s*(?:import|from|use|using|require|#include)\b|\brequire\(`)
+
+// leads reports whether a name at a place is only imported there, or the module that
+// something else is taken from.
+func leads(p *exposure.Place) bool {
+	if p.Zone == source.Code && imports.MatchString(p.Text) {
+		return true
+	}
+	end := p.Column - 1 + len(p.Name)
+	return p.Zone == source.Code && p.Name[0] >= 'a' && p.Name[0] <= 'z' && end < len(p.Text) && p.Text[end] == '.'
+}
+
+// valued reports whether a place has a flag with a value that the change names it with:
+// "-fsanitize=implicit-conversion" is not any other -fsanitize.
+func valued(c *notes.Change, p *exposure.Place) bool {
+	if !strings.HasPrefix(p.Name, "-") || !strings.Contains(c.Text, p.Name+"=") {
+		return true
+	}
+	for rest := c.Text; ; {
+		i := strings.Index(rest, p.Name)
+		if i < 0 {
+			return false
+		}
+		rest = rest[i+len(p.Name):]
+		if !strings.HasPrefix(rest, "=") {
+			return true // it is named by itself as well
+		}
+		with, _, _ := strings.Cut(rest, " ")
+		if strings.Contains(p.Text, p.Name+strings.TrimRight(with, ".,;:)")) {
+			return true
+		}
+	}
 }
