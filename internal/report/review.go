@@ -43,7 +43,7 @@ func Review(w io.Writer, r *api.Review) error {
 				first = false
 			}
 			fmt.Fprintf(&b, "%s %s  %s\n", accent.Render(s.mark), accent.Render(hunkPlace(h)), clip(noticed(h), width-len(hunkPlace(h))-4))
-			if h.Standing != api.Unasked || len(h.Notices) > 0 && h.Why != "" {
+			if h.Standing != api.Unasked && len(h.Notices) > 0 {
 				fmt.Fprintf(&b, "  %s\n", faint.Render(clip(h.Why+asker(h), width-2)))
 			}
 			for _, side := range []struct {

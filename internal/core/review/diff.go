@@ -29,6 +29,11 @@ func Parse(r io.Reader) (Diff, error) {
 	if err != nil {
 		return Diff{}, fmt.Errorf("this is no unified diff: %w", err)
 	}
+	for _, f := range files {
+		if len(f.TextFragments) == 0 && !f.IsRename && !f.IsCopy && !f.IsBinary && !f.IsNew && !f.IsDelete && f.OldMode == f.NewMode {
+			return Diff{}, fmt.Errorf("this is no unified diff: no hunk of %s can be read", f.OldName)
+		}
+	}
 	if len(files) == 0 && len(bytes.TrimSpace(text)) > 0 {
 		return Diff{}, errors.New("this is no unified diff: give what git diff or git show prints")
 	}
@@ -113,11 +118,14 @@ func (d Diff) Trees(tree *source.Tree) (before, after *source.Tree) {
 // for they are large or not text, are left out.
 func (d Diff) apply(tree *source.Tree, back bool) (files map[string][]byte, ok bool) {
 	files = map[string][]byte{}
-	fits := false
+	expected, fits := false, false // lines of this side, and one that is there
 	for _, f := range d.files {
 		from, to := f.OldName, f.NewName
 		if back {
 			from, to = to, from
+		}
+		for _, fragment := range f.TextFragments {
+			expected = expected || !back && fragment.OldLines > 0 || back && fragment.NewLines > 0
 		}
 		if f.IsBinary || from != "" && !tree.Has(from) {
 			continue
@@ -139,6 +147,7 @@ func (d Diff) apply(tree *source.Tree, back bool) (files map[string][]byte, ok b
 			}
 			out = append(out, lines[at:start]...)
 			at = start
+			held := false
 			for _, l := range fragment.Lines {
 				if l.Op == new {
 					out = append(out, l.Line)
@@ -147,10 +156,13 @@ func (d Diff) apply(tree *source.Tree, back bool) (files map[string][]byte, ok b
 				if at >= len(lines) || lines[at] != l.Line {
 					return nil, false
 				}
-				fits = true
+				held, fits = true, true
 				if at++; l.Op != old {
 					out = append(out, l.Line)
 				}
+			}
+			if !held && len(tree.Read(from)) > 0 { // of a file that was empty on this side
+				return nil, false
 			}
 		}
 		out = append(out, lines[at:]...)
@@ -161,7 +173,7 @@ func (d Diff) apply(tree *source.Tree, back bool) (files map[string][]byte, ok b
 			files[to] = []byte(strings.Join(out, ""))
 		}
 	}
-	return files, fits || len(files) > 0 || len(d.files) == 0
+	return files, fits || !expected && (len(files) > 0 || len(d.files) == 0)
 }
 
 // block is a run of lines that were removed and added.

@@ -32,7 +32,7 @@ func (t *Template) String() string { return t.from.String() + " → " + t.to.Str
 
 // The bounds of an example.
 const (
-	mostExample  = 400 // tokens on one side
+	mostExample  = 200 // tokens on one side
 	mostExamples = 20
 )
 
@@ -211,6 +211,7 @@ func share(t *Template, fixed func(string, bool) bool) {
 		}
 	}
 	sort.SliceStable(runs, func(a, b int) bool { return runs[a].j-runs[a].i > runs[b].j-runs[b].i })
+	shown := " " + textOf(t.to) + " "
 	takenFrom, takenTo := make([]string, len(from)), make([]string, len(to))
 	free := func(taken []string, i, j int) bool {
 		return !slices.ContainsFunc(taken[i:j], func(s string) bool { return s != "" })
@@ -220,6 +221,9 @@ func share(t *Template, fixed func(string, bool) bool) {
 			continue
 		}
 		key := textOf(t.from[r.i:r.j])
+		if !strings.Contains(shown, " "+key+" ") && !strings.ContainsAny(key, "\"'") { // quotes may be of the other sort
+			continue
+		}
 		found := false
 		n := r.j - r.i
 		for i := 0; i+n <= len(to); i++ {
