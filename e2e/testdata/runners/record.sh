@@ -17,12 +17,12 @@ runner() {
     cd "$work/${SUITE:-$name}"
     LID=$state "${@:3}" >"$work/out" 2>&1 </dev/null || true
     if [[ -f $file ]]; then mv "$file" "$work/out"; fi
-    sed -e "s#$work/##g" -e 's#/[^ ]*/lib/python3#lib/python3#g' -e 's/ in [0-9.]*s/ in 0.01s/' -e 's/[0-9.]*ms/1ms/g' -e 's/([0-9.]*s)/(0.01s)/' "$work/out" >"$here/$name/$state.${file##*.}"
+    sed -e "s#$work/##g" -e 's#/[^ ]*/lib/python3#lib/python3#g' -e 's/ in [0-9.]*s/ in 0.01s/' -e 's/[0-9.]*ms/1ms/g' -e 's/([0-9.]*s)/(0.01s)/' -e 's/ \(clr-version\|os-version\|machine-name\|user\|cwd\|start-time\|end-time\)="[^"]*"/ \1=""/g' "$work/out" >"$here/$name/$state.${file##*.}"
   done
 }
 
 python3 -m venv "$work/venv"
-"$work/venv/bin/pip" install -q pytest==8.3.4 >/dev/null 2>&1
+"$work/venv/bin/pip" install -q pytest==8.3.4 pytest-nunit==1.0.7 >/dev/null 2>&1
 export PATH=$work/venv/bin:$PATH PYTHONDONTWRITEBYTECODE=1
 mkdir -p "$work/pytest" "$work/unittest/tests" "$work/phpunit" "$work/rspec/spec" "$work/minitest" "$work/node/test" "$work/mocha/test" "$work/go" "$work/cargo/src" "$work/ctest" "$work/exunit"
 
@@ -45,6 +45,7 @@ runner pytest out.log python -m pytest -p no:cacheprovider
 SUITE=pytest runner pytest-quiet out.log python -m pytest -q -p no:cacheprovider
 SUITE=pytest runner pytest-verbose out.log python -m pytest -v -p no:cacheprovider
 SUITE=pytest runner junit-xml report.xml python -m pytest -q -p no:cacheprovider --junitxml=report.xml
+SUITE=pytest runner nunit-xml report.xml python -m pytest -q -p no:cacheprovider --nunit-xml=report.xml
 
 touch "$work/unittest/tests/__init__.py"
 cat >"$work/unittest/tests/test_jar.py" <<'PY'

@@ -101,5 +101,6 @@ func trxResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
 	if s.Message == "" {
 		s.Message = "failed"
 	}
+	s.Refs = append(s.Refs, dotnetRefs(s.Message)...)
 	return nil
 }
