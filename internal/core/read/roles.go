@@ -33,7 +33,7 @@ var (
 	messageKeys  = keysOf("message msg messagetext text description desc issuetext detail details longmessage reason summary title what shortmessage error info note evidence original")
 	ruleKeys     = keysOf("ruleid rule code check checkid checkname copname cop linter fromlinter testid messageid symbol smelltype identifier errorcode rulename violation warningcode bugtype id kindcode lintid type source key policy plugincode inspection category name")
 	severityKeys = keysOf("severity level loglevel priority type category impact errortype severitylevel kind issueseverity rank seriousness")
-	statusKeys   = keysOf("status result outcome state success passed ok pass")
+	statusKeys   = keysOf("status result outcome state success passed ok pass overallresult")
 	testKeys     = keysOf("fullname fulltitle fulldescription nodeid testname testcase title name description test id methodname")
 	failureKeys  = keysOf("failure failures error errors err exception exceptions failuremessages failuremessage failureexception message messages longrepr crash call setup teardown trace stack stacktrace assertions failedexpectations details diag output reason failmessage")
 )

@@ -11,6 +11,8 @@ func outcomeOf(v *jsonValue) (outcome symptom.Outcome, ok bool) {
 	v.each(statusKeys, func(key string, f *jsonValue) bool {
 		word := strings.ToLower(f.Text)
 		switch k := plainKey(key); {
+		case f.Fields != nil: // <status status="FAIL">why</status>
+			outcome, ok = outcomeOf(f)
 		case word == "" && f.Fields == nil && f.isBool && (k == "success" || k == "passed" || k == "ok" || k == "pass"):
 			outcome, ok = symptom.Failed, true
 			if f.Bool {
@@ -26,6 +28,17 @@ func outcomeOf(v *jsonValue) (outcome symptom.Outcome, ok bool) {
 		return ok
 	})
 	return outcome, ok
+}
+
+// saidBeside is the text in which an outcome that is an object says why.
+func saidBeside(v *jsonValue) (text string) {
+	v.each(statusKeys, func(_ string, f *jsonValue) bool {
+		if f.Fields != nil {
+			text, _ = f.text(keysOf("message text reason"), nil)
+		}
+		return text != ""
+	})
+	return text
 }
 
 func outcomeWord(word string) (symptom.Outcome, bool) {
@@ -88,6 +101,9 @@ func (r *roles) test(v *jsonValue, u *under) bool {
 		r.failed = map[string]bool{}
 	}
 	r.failed[key] = true
+	if message == "" {
+		message = saidBeside(v)
+	}
 	s := symptom.Symptom{Kind: symptom.TestFailure, Level: "error", Phase: symptom.PhaseTest, Tool: "report", Unit: suite, Test: name}
 	s.Detail = plainText(message)
 	s.Message = headline("", s.Detail, "", name)
@@ -113,6 +129,19 @@ func testLike(v *jsonValue, u *under) bool {
 func suiteOf(v *jsonValue) *jsonValue {
 	for _, key := range []string{"tests", "testsuite", "testsuites", "suites", "specs", "examples", "assertionresults", "elements", "steps", "testcases", "results", "children", "testresults"} {
 		if f := v.field(key); f != nil && len(f.List) > 0 && f.List[0].Fields != nil {
+			return f
+		}
+	}
+	for _, key := range []string{"test", "suite", "testcase"} { // one or several, in XML
+		f := v.field(key)
+		if f == nil {
+			continue
+		}
+		one := f
+		if len(f.List) > 0 {
+			one = f.List[0]
+		}
+		if _, ended := outcomeOf(one); ended && one.Fields != nil {
 			return f
 		}
 	}
