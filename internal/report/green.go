@@ -182,14 +182,17 @@ func Cases(w io.Writer, list []api.SettledCase, templates []api.KeptTemplate) er
 	width := Width(w)
 	for _, c := range list {
 		fmt.Fprintf(b, "%s  %s\n", strong.Render(fmt.Sprintf("%-7s", c.Decision)), fit(c.Title, width-9))
-		tail := strings.TrimSpace(c.Package + " " + span(&c))
+		var tail []string
+		if of := strings.TrimSpace(c.Package + " " + span(&c)); of != "" {
+			tail = append(tail, of)
+		}
 		if c.Helped > 0 {
-			tail += fmt.Sprintf(" · helped %d times since", c.Helped)
+			tail = append(tail, fmt.Sprintf("helped %d times since", c.Helped))
 		}
 		if c.Reason != "" {
-			tail += " · " + c.Reason
+			tail = append(tail, c.Reason)
 		}
-		fmt.Fprintf(b, "         %s\n", faint.Render(clip(tail, width-9)))
+		fmt.Fprintf(b, "         %s\n", faint.Render(clip(strings.Join(tail, " · "), width-9)))
 	}
 	for _, t := range templates {
 		fmt.Fprintf(b, "%s  %s\n", strong.Render("edit   "), fit(t.Shape, width-9))
@@ -208,6 +211,9 @@ func Activity(w io.Writer, list []api.Event) error {
 	width := Width(w)
 	for _, e := range list {
 		fmt.Fprintf(b, "%s  %-8s %s\n", faint.Render(e.At.Format("2006-01-02 15:04")), clip(e.Author, 8), fit(e.Text, width-27))
+	}
+	if len(list) == 0 {
+		fmt.Fprintln(b, faint.Render("nothing has happened yet"))
 	}
 	_, err := lipgloss.Fprint(w, b.String())
 	return err

@@ -74,7 +74,7 @@ func Run(w io.Writer, r api.Run, symptoms []api.RunSymptom) error {
 	names := map[int64]string{}
 	for _, in := range r.Inputs {
 		names[in.ID] = in.Name
-		fmt.Fprintf(&b, "\n%s  %s\n", strong.Render(in.Name), faint.Render(fmt.Sprintf("%s, %d lines, %s", in.Format, in.Lines, strings.Join(in.Tools, ", "))))
+		fmt.Fprintf(&b, "\n%s  %s\n", strong.Render(in.Name), faint.Render(strings.Join(append([]string{in.Format, count(in.Lines, "line")}, in.Tools...), ", ")))
 		if in.Problem != "" {
 			fmt.Fprintf(&b, "  ! %s\n", in.Problem)
 		}
