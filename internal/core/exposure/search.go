@@ -318,7 +318,7 @@ func (f *file) importsModule(name string, offset int) bool {
 // keyed tells whether a field or an argument is named: "name:" or "name =".
 func (f *file) keyed(end int) bool {
 	rest := strings.TrimLeft(f.text[end:min(end+8, len(f.text))], "?! \t")
-	return strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "::") || strings.HasPrefix(rest, "=") && !strings.HasPrefix(rest, "==")
+	return strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "::") && !strings.HasPrefix(rest, ":=") || strings.HasPrefix(rest, "=") && !strings.HasPrefix(rest, "==")
 }
 
 // before is the identifier in front of a name's dot: "jar" of "jar.Open"; "."

@@ -71,6 +71,9 @@ func TestReview(t *testing.T) {
 		{"what a cause misses is declared", map[string]string{"more.go": "return 12 }=>return 12 }\n\ntype Crate struct{}"}, "asked more.go:8 Crate, which C2 misses, is there now", ""},
 		{"what a cause misses is used elsewhere", map[string]string{"+new.go": "package press\n\nvar c = Crate{}\n"}, "unasked new.go:1 neither a change of the notes nor a cause asks for it", ""},
 		{"an error that is swallowed", map[string]string{"front/index.ts": "export const c = 2;=>try { c(); } catch (e) {}"}, "unasked front/index.ts:3 neither a change of the notes nor a cause asks for it; swallowed-error: an error is caught, and nobody looks at it", ""},
+		{"a test that expects another value", map[string]string{"press_test.go": "t.Error(\"limit\")=>t.Error(\"other\")"}, "unasked press_test.go:7 neither a change of the notes nor a cause asks for it; weaker-test: what the test expects is another value", ""},
+		{"a test that is gone", map[string]string{"press_test.go": ""}, "unasked press_test.go:0 neither a change of the notes nor a cause asks for it; weaker-test: a test is gone; deleted-code: 7 lines of code deleted", ""},
+		{"an import of the package that is gone", map[string]string{"more.go": "import \"example.org/jar\"\n\nvar more = jar.OpenLid(nil)\n=>var more = 0\n"}, "half more.go:3 OpenLid is gone, and Open is not there; deleted-code: a line of code deleted", ""},
 		{"nothing", nil, "", ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {
