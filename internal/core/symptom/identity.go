@@ -40,6 +40,10 @@ func (s *Symptom) Saying() string {
 // "java.lang.IllegalStateException: ", "PathError [TypeError]: ".
 var errorClass = regexp.MustCompile(`\b(?:[\w$]+(?:[.\\]|::))*[A-Z]\w*(?:Error|Exception|Failure)\b`)
 
+// raised is a class with its owner at the head of a message, whatever it is called:
+// "Jar::Nested: ", "jar.Loose: ".
+var raised = regexp.MustCompile(`^(?:[A-Za-z_$][\w$]*(?:\.|\\|::))+[A-Z]\w*: `)
+
 // assertion is a class of errors that tests themselves raise.
 var assertion = regexp.MustCompile(`(?i)assert|expectation|comparisonfail|testfail`)
 
@@ -54,6 +58,8 @@ func (s *Symptom) Reason() string {
 	class := ""
 	if strings.Contains(head, "Error") || strings.Contains(head, "Exception") || strings.Contains(head, "Failure") { // much faster than the expression
 		class = errorClass.FindString(head)
+	} else if strings.Contains(head, ": ") {
+		class = strings.TrimSuffix(raised.FindString(head), ": ")
 	}
 	if assertion.MatchString(class) {
 		return ""

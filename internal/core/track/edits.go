@@ -78,7 +78,7 @@ func (step *Step) red(t *Symptom) bool {
 	for _, check := range t.Checks {
 		failed = failed || step.Reach[check].Tests[key] == symptom.Failed
 	}
-	if !failed {
+	if !failed || step.passed(t) {
 		return false
 	}
 	file, line := t.File, t.Line
@@ -90,6 +90,62 @@ func (step *Step) red(t *Symptom) bool {
 	}
 	text := strings.TrimSpace(step.Source.Line(file, line))
 	return text == "" || step.holds(step.Tree, file, text)
+}
+
+// passed reports whether the test of a symptom went on beyond the place of it this time:
+// what it is red for now stands on a later line of the test, or on the same one where
+// the call that had failed has returned.
+func (step *Step) passed(t *Symptom) bool {
+	from, line, depth := outermost(&t.Symptom)
+	if line = step.now(from, line); line == 0 {
+		return false
+	}
+	for i := range step.Report.Symptoms {
+		r := &step.Report.Symptoms[i].Symptom
+		if r.ID == t.ID || r.Test != t.Test || r.Unit != t.Unit || r.Kind != symptom.TestFailure || r.State == symptom.Absent {
+			continue
+		}
+		if file, at, inner := outermost(r); file == from && (at > line || at == line && inner == 0 && depth > 0) {
+			return true
+		}
+	}
+	return false
+}
+
+// outermost is the place in the project from which a failed test got to where it failed,
+// and how many of the project's own calls lie between.
+func outermost(s *symptom.Symptom) (file string, line, depth int) {
+	file, line = s.File, s.Line
+	depth = -1
+	for _, f := range s.Frames {
+		if f.Own {
+			file, line = f.File, f.Line
+			depth++
+		}
+	}
+	return file, line, max(depth, 0)
+}
+
+// now is the line at which one of the run before stands in this run's tree, 0 where it
+// does not, or more than once.
+func (step *Step) now(file string, line int) int {
+	text := strings.TrimSpace(step.Source.Line(file, line))
+	switch {
+	case text == "":
+		return 0
+	case strings.TrimSpace(step.Tree.Line(file, line)) == text:
+		return line
+	}
+	at := 0
+	for i, l := range step.Tree.Lines(file) {
+		if strings.TrimSpace(l) == text {
+			if at > 0 {
+				return 0
+			}
+			at = i + 1
+		}
+	}
+	return at
 }
 
 // behind reports whether a symptom that a failing run does not show may only be

@@ -76,7 +76,7 @@ func TestRedForAnotherReason(t *testing.T) {
 		return &Symptom{Symptom: symptom.Symptom{Kind: symptom.TestFailure, Unit: "p", Test: "test_lid", File: "a.py", Line: line}, Checks: []string{"tests"}}
 	}
 	failing := map[string]compare.Reach{"tests": {Tests: map[string]symptom.Outcome{symptom.Test{Suite: "p", Name: "test_lid"}.Key(): symptom.Failed}}}
-	step := Step{Source: before, Tree: tree(t, map[string]string{"a.py": "jar.open()\nassert jar.full\n"}), Reach: failing}
+	step := Step{Source: before, Tree: tree(t, map[string]string{"a.py": "jar.open()\nassert jar.full\n"}), Reach: failing, Report: &triage.Report{}}
 	if step.red(symptomAt(1)) {
 		t.Error("a failure whose line is gone hides behind the next one")
 	}
@@ -86,6 +86,48 @@ func TestRedForAnotherReason(t *testing.T) {
 	step.Reach = map[string]compare.Reach{"tests": {}}
 	if step.red(symptomAt(2)) {
 		t.Error("a test that is not red is")
+	}
+}
+
+// TestPassed tells whether a test got beyond where it had failed, by where it fails now:
+// lines of the test itself, from the innermost of the project's calls outwards.
+func TestPassed(t *testing.T) {
+	files := map[string]string{"spec.rb": "def sign_in\n  walk\nend\n\nit do\n  sign_in\n  look\nend\n", "gem.rb": "raise\n"}
+	before := tree(t, files)
+	files["spec.rb"] = "# a line above\n" + files["spec.rb"]
+	now := tree(t, files)
+	red := func(id string, lines ...int) symptom.Symptom {
+		s := symptom.Symptom{ID: id, Kind: symptom.TestFailure, Unit: "p", Test: "lid", State: symptom.New, File: "gem.rb", Line: 1, Frames: []symptom.Frame{{File: "gem.rb", Line: 1}}}
+		for _, n := range lines {
+			s.Frames = append(s.Frames, symptom.Frame{File: "spec.rb", Line: n, Own: true})
+		}
+		return s
+	}
+	for _, test := range []struct {
+		name     string
+		was, is  []int
+		beyond   bool
+		vanished bool
+	}{
+		{"on a later line", []int{6}, []int{8}, true, false},
+		{"on an earlier line", []int{7}, []int{7}, false, false},
+		{"on the same line, whose call has returned", []int{2, 6}, []int{7}, true, false},
+		{"on the same line, in the same call", []int{2, 6}, []int{3, 7}, false, false},
+		{"on the same line, deeper than before", []int{6}, []int{3, 7}, false, false},
+		{"of a line that is gone", []int{6}, []int{8}, false, true},
+	} {
+		tree := now
+		if test.vanished {
+			tree = now.With(map[string][]byte{"spec.rb": []byte("it do\n  other\nend\n")})
+		}
+		step := Step{Source: before, Tree: tree, Report: &triage.Report{Symptoms: []triage.Symptom{{Symptom: red("new", test.is...)}}}}
+		if got := step.passed(&Symptom{Symptom: red("old", test.was...)}); got != test.beyond {
+			t.Errorf("%s: beyond is %v", test.name, got)
+		}
+	}
+	step := Step{Source: before, Tree: now, Report: &triage.Report{Symptoms: []triage.Symptom{{Symptom: red("old", 8)}}}}
+	if step.passed(&Symptom{Symptom: red("old", 6)}) {
+		t.Error("it is beyond itself")
 	}
 }
 
