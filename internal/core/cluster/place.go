@@ -9,6 +9,10 @@ import (
 	"unicausa/internal/core/symptom"
 )
 
+// idle is what compilers and linters say of a name of the project's own that nothing
+// uses: that is all it is about.
+var idle = regexp.MustCompile(`(?i)^(?:[\w-]+: )?(?:declared and not used|unused (?:variable|parameter|local|function|method)|(?:variable|parameter|local variable|function) .{1,60} (?:is |was )?(?:never used|not used|unused|set but not used)|.{1,60} is (?:declared|defined|assigned a value) but (?:its value is )?never (?:used|read))`)
+
 // placed takes what a diagnostic without a name of its own is about from the
 // source line it points at, as a person would: the name under the caret, the
 // call that holds it, the key in front of it, or what the variable under it
@@ -16,7 +20,7 @@ import (
 func (e *Evidence) placed(ctx *Context) {
 	s := e.Symptom
 	text := e.tree.Line(s.File, s.Line)
-	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil || strings.Contains(s.Message, " is pointer to interface") {
+	if text == "" || e.Fact(FactMissing) != nil || e.Fact(FactModule) != nil || strings.Contains(s.Message, " is pointer to interface") || idle.MatchString(s.Message) {
 		return // what else the line uses is not at fault
 	}
 	if s.Column > 0 && syntax.MatchString(s.Message) { // a word that became one of the language
