@@ -92,7 +92,8 @@ func dotnetCase(x *xmlScanner, t xmlToken, s symptom.Symptom, out *sink, failed 
 	return nil
 }
 
-// dotnetResult takes the message and the stack of one result, to its end.
+// dotnetResult takes the message and the stack of one result, to its end: as NUnit and
+// xUnit.net name them, and as VSTest does.
 func dotnetResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
 	for depth := 1; depth > 0; {
 		t, err := x.next()
@@ -102,15 +103,16 @@ func dotnetResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
 		switch {
 		case t.End:
 			depth--
-		case t.Name == "message", t.Name == "stack-trace":
+		case t.Name == "message", t.Name == "stack-trace", t.Name == "Message", t.Name == "StackTrace":
 			text, _, err := x.whole()
 			if err != nil {
 				return err
 			}
-			if text = strings.TrimSpace(plainText(text)); text == "" || text == "None" {
+			text = strings.Trim(plainText(text), "\r\n")
+			if bare := strings.TrimSpace(text); bare == "" || bare == "None" {
 				continue
 			}
-			if t.Name == "message" && s.Message == "" {
+			if strings.EqualFold(t.Name, "message") && s.Message == "" {
 				said := text
 				if i := strings.Index(text, "\nE "); i >= 0 { // pytest marks what went wrong in the code that it shows
 					said = strings.TrimLeft(text[i+2:], " ")
@@ -118,7 +120,7 @@ func dotnetResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
 				s.Message = headline(said, "", "", "")
 			}
 			s.Detail = strings.TrimSpace(s.Detail + "\n" + text)
-		case t.Name == "output":
+		case t.Name == "output", t.Name == "StdOut", t.Name == "StdErr":
 			text, line, err := x.whole()
 			if err != nil {
 				return err

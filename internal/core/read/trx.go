@@ -49,7 +49,7 @@ func readTRX(x *xmlScanner, out *sink) error {
 			default:
 				r.what = symptom.Skipped
 			}
-			if err := trxResult(x, &r.s, out); err != nil {
+			if err := dotnetResult(x, &r.s, out); err != nil {
 				return err
 			}
 			r.end = x.in.line
@@ -66,41 +66,5 @@ func readTRX(x *xmlScanner, out *sink) error {
 			out.add(r.s, r.from, r.end)
 		}
 	}
-	return nil
-}
-
-// trxResult takes the message and the stack of one result, to its end.
-func trxResult(x *xmlScanner, s *symptom.Symptom, out *sink) error {
-	for depth := 1; depth > 0; {
-		t, err := x.next()
-		if err != nil {
-			return x.broken(err)
-		}
-		switch {
-		case t.End:
-			depth--
-		case t.Name == "Message", t.Name == "StackTrace":
-			text, _, err := x.whole()
-			if err != nil {
-				return err
-			}
-			s.Detail = strings.TrimSpace(s.Detail + "\n" + plainText(text))
-			if t.Name == "Message" {
-				s.Message = headline(text, "", "", "")
-			}
-		case t.Name == "StdOut", t.Name == "StdErr":
-			text, line, err := x.whole()
-			if err != nil {
-				return err
-			}
-			within(text, line, out)
-		case t.Name != "":
-			depth++
-		}
-	}
-	if s.Message == "" {
-		s.Message = "failed"
-	}
-	s.Refs = append(s.Refs, dotnetRefs(s.Message)...)
 	return nil
 }
