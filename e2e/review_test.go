@@ -132,3 +132,33 @@ func TestConsoleReview(t *testing.T) {
 		t.Errorf("it says %q, and of the diff\n%s", problem, pasted)
 	}
 }
+
+// TestReviewOfTheDemo reviews every upgrade of the demo: what is asked for, and the one
+// expectation that moved on the way, on top.
+func TestReviewOfTheDemo(t *testing.T) {
+	c := here(t)
+	for name, want := range map[string]string{
+		"steelyard 4 and binlabel 3":  "more payout/payout_test.go: 35, 175 became 0, 140",
+		"binlabel 4":                  "asked",
+		"millstone 8 and coldchain 3": "unasked src/",
+		"ticket 2":                    "unasked evening/evening.go",
+		"steelyard 5":                 "",
+	} {
+		r, err := c.Review(t.Context(), upgradeOf(t, name), "")
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+			continue
+		}
+		first := ""
+		if len(r.Hunks) > 0 {
+			h := r.Hunks[0]
+			first = string(h.Standing) + " " + h.File
+			for _, n := range h.Notices {
+				first += ": " + n.Text
+			}
+		}
+		if !strings.HasPrefix(first, want) || (first == "") != (want == "") {
+			t.Errorf("of %s the first hunk is %q, want %q; in all %s", name, first, want, r.Summary)
+		}
+	}
+}

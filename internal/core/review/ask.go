@@ -211,7 +211,7 @@ func (a *asker) causes(b *block, e edit, by []Ask) []Ask {
 	for _, c := range a.Causes {
 		explained := slices.IndexFunc(by, func(ask Ask) bool { return slices.Contains(c.Changes, ask.Change) })
 		gone := slices.IndexFunc(c.Names, func(name string) bool { return len(name) > 2 && e.went(name) })
-		here := slices.IndexFunc(c.Names, func(name string) bool { return len(name) > 3 && e.came(name) && !holds(e.out, name) })
+		here := slices.IndexFunc(c.Missing, func(name string) bool { return len(name) > 3 && e.came(name) && !holds(e.out, name) })
 		about := slices.IndexFunc(c.Names, func(name string) bool {
 			return len(name) > 3 && !exposure.Common(name) && slices.Contains(e.both, name)
 		})

@@ -69,6 +69,7 @@ func TestReview(t *testing.T) {
 		{"a file that moves", map[string]string{"jar.config.js": "=>", "+jar.config.mjs": "export default {};\n"}, "asked jar.config.mjs:1 jar.config.js became jar.config.mjs, as the note's pair says", "x.md:7 1 done, 0 left, 0 said"},
 		{"what a cause asks for", map[string]string{"press.go": "fmt.Println(j)=>fmt.Println(j.Lid())"}, "asked press.go:13 C2 stands on line 13", ""},
 		{"what a cause misses is declared", map[string]string{"more.go": "return 12 }=>return 12 }\n\ntype Crate struct{}"}, "asked more.go:8 Crate, which C2 misses, is there now", ""},
+		{"a name that a cause complains of comes in", map[string]string{"more.go": "return 12 }=>return 12 }\n\nvar n = label_of(1)"}, "unasked more.go:8 neither a change of the notes nor a cause asks for it", ""},
 		{"what a cause misses is used elsewhere", map[string]string{"+new.go": "package press\n\nvar c = Crate{}\n"}, "unasked new.go:1 neither a change of the notes nor a cause asks for it", ""},
 		{"an error that is swallowed", map[string]string{"front/index.ts": "export const c = 2;=>try { c(); } catch (e) {}"}, "unasked front/index.ts:3 neither a change of the notes nor a cause asks for it; swallowed-error: an error is caught, and nobody looks at it", ""},
 		{"a test that expects another value", map[string]string{"press_test.go": "t.Error(\"limit\")=>t.Error(\"other\")"}, "unasked press_test.go:7 neither a change of the notes nor a cause asks for it; weaker-test: what the test expects is another value", ""},
