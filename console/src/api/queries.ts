@@ -4,7 +4,7 @@ import { client, data, Problem } from "./client";
 import type { components } from "./schema.gen";
 
 /** The keys under which answers are kept; all of one upgrade's begin with its own. */
-const keys = {
+export const keys = {
   upgrades: ["upgrades"] as const,
   upgrade: (id: number) => ["upgrade", id] as const,
 };
@@ -140,35 +140,6 @@ export function useChange(upgrade: number, change: string) {
 }
 
 /** The patch of a change, for certain places or, with none named, for all. */
-export function usePatch(upgrade: number, change: string, only: string[]) {
-  return useQuery({
-    queryKey: [...keys.upgrade(upgrade), "patch", change, only],
-    queryFn: () =>
-      data(
-        client.GET("/upgrades/{upgrade}/changes/{change}/patch", {
-          params: { path: { upgrade, change }, query: { only } },
-        }),
-      ),
-  });
-}
-
-export type Example = components["schemas"]["Example"];
-
-/** Learns an edit from examples: shows its patch, or keeps it for the change as well. */
-export function usePatchByExample(upgrade: number, change: string) {
-  const refresh = useRefresh(upgrade);
-  return useMutation({
-    mutationFn: ({ examples, keep }: { examples: Example[]; keep: boolean }) =>
-      data(
-        client.POST("/upgrades/{upgrade}/patches", {
-          params: { path: { upgrade } },
-          body: { examples, change, keep, author: author() },
-        }),
-      ),
-    onSuccess: (_, { keep }) => (keep ? refresh() : undefined),
-  });
-}
-
 export type ChangeWord = components["schemas"]["ChangeWord"];
 
 export function useSayOfChange(upgrade: number, change: string) {
@@ -375,34 +346,6 @@ export function useCommits(upgrade: number) {
   return useQuery({
     queryKey: [...keys.upgrade(upgrade), "commits"],
     queryFn: () => data(client.GET("/upgrades/{upgrade}/commits", { params: { path: { upgrade } } })),
-  });
-}
-
-export type Review = components["schemas"]["Review"];
-export type ReviewHunk = components["schemas"]["ReviewHunk"];
-
-/** What changed since the baseline, or with a commit, and what asks for it. */
-export function useReview(upgrade: number, commit: string) {
-  return useQuery({
-    queryKey: [...keys.upgrade(upgrade), "review", commit],
-    queryFn: () =>
-      data(
-        client.GET("/upgrades/{upgrade}/review", {
-          params: { path: { upgrade }, query: commit ? { commit } : {} },
-        }),
-      ),
-  });
-}
-
-export function useReviewDiff(upgrade: number) {
-  return useMutation({
-    mutationFn: (diff: string) =>
-      data(
-        client.POST("/upgrades/{upgrade}/review", {
-          params: { path: { upgrade } },
-          body: { diff, of: "The diff that was given" },
-        }),
-      ),
   });
 }
 

@@ -1,6 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { type Review, type ReviewHunk, useCommits, useOverview, useReview, useReviewDiff } from "../api/queries";
+import { type Review, type ReviewHunk, useReview, useReviewDiff } from "../api/edits";
+import { useCommits, useOverview } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
 import { Hunk } from "../parts/Hunk";
 import { UpgradeHead } from "../parts/UpgradeHead";

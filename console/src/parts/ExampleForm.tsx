@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { type Example, usePatchByExample } from "../api/queries";
+import { type Example, usePatchByExample } from "../api/edits";
 import { Diff, Refused, why } from "./Diff";
 
 /** Shows the service an edit by code before and after: what it would do everywhere, and keeps it. */

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { ReviewHunk } from "../api/queries";
+import type { ReviewHunk } from "../api/edits";
 
 /** A run of changed lines, what asks for it, and what to look at. */
 export function Hunk({ upgrade, hunk }: { upgrade: number; hunk: ReviewHunk }) {

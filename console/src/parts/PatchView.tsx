@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { usePatch, usePatchByExample } from "../api/queries";
+import { usePatch, usePatchByExample } from "../api/edits";
 import { Skeleton, Trouble } from "./basics";
 import { Diff, place, Refused, why } from "./Diff";
 import { ExampleForm } from "./ExampleForm";
