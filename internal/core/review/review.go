@@ -44,7 +44,7 @@ type Ask struct {
 
 // Notice is something in a hunk that a reader has to look at.
 type Notice struct {
-	What string `json:"what"` // "deleted-code", "number", "weaker-test", "skipped-test", "suppression", "swallowed-error", "dependency"
+	What string `json:"what"` // "deleted-code", "number", "weaker-test", "skipped-test", "suppression", "swallowed-error"
 	Text string `json:"text"` // in words
 }
 
