@@ -1,7 +1,7 @@
 # make demo and make test set up what is missing by themselves; both can be run
 # again and beside each other.
 
-.PHONY: demo test build lint fmt bench accuracy generate setup console
+.PHONY: demo test build lint fmt bench fuzz accuracy generate setup console
 
 demo: build
 	./bin/unicausa demo
@@ -27,6 +27,12 @@ bench: build
 	./scripts/setup bench
 	go test -run '^$$' -bench . -benchmem ./internal/core/...
 	go run ./bench
+
+# Runs every fuzz target for FUZZTIME, then 2,000 mutated inputs through triage. A find
+# lands in the package's testdata/fuzz, where every later test runs it.
+FUZZTIME ?= 60s
+fuzz:
+	./scripts/fuzz $(FUZZTIME)
 
 # Scores triage on the labelled cases, recording those that are not there yet
 # with the real tools, and writes docs/accuracy.md. CASES names folders of more.

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"runtime"
@@ -31,7 +32,7 @@ func measureCauses(p *page) error {
 		for range 3 {
 			runtime.GC()
 			from := time.Now()
-			r = triage.Run(c)
+			r = triage.Run(context.Background(), c)
 			took = min(took, time.Since(from).Seconds())
 		}
 		var m runtime.MemStats

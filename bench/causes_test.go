@@ -13,6 +13,6 @@ func BenchmarkCauses(b *testing.B) {
 		b.Fatal(err)
 	}
 	for b.Loop() {
-		triage.Run(c)
+		triage.Run(b.Context(), c)
 	}
 }

@@ -34,7 +34,7 @@ func TestFloor(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		report := triage.Run(in)
+		report := triage.Run(t.Context(), in)
 		s := Measure(c, &report)
 		scores = append(scores, s)
 		t.Logf("%-18s causes %d/%d  B3 %.3f  ARI %.3f  first %.3f  three %.3f  silence %.3f", s.Case, s.Drawn, s.Causes, s.BCubed, s.Rand, s.First, s.FirstThree, s.Silence)

@@ -1,6 +1,7 @@
 package accuracy
 
 import (
+	"context"
 	"maps"
 	"slices"
 	"sort"
@@ -29,8 +30,8 @@ func Choices(c *Case) ([]Choice, error) {
 	if err != nil {
 		return nil, err
 	}
-	drawing := triage.Draw(t)
-	report := triage.Run(t)
+	drawing := triage.Draw(context.Background(), t)
+	report := triage.Run(context.Background(), t)
 	pairs, _ := match(c, &report)
 	id := map[int]string{} // of a labelled symptom's
 	for i, p := range pairs {

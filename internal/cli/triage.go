@@ -41,7 +41,7 @@ func triageCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
 			&cli.StringFlag{Name: "format", Usage: "text, json, markdown, html or sarif", Value: "text"},
 		},
-		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(cmd, std) },
+		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(ctx, cmd, std) },
 	}
 }
 
@@ -49,7 +49,7 @@ func triageCommand(std streams) *cli.Command {
 // hard, in bytes; what is really needed, it gets.
 const wantedMemory = 192 << 20
 
-func runTriage(cmd *cli.Command, std streams) error {
+func runTriage(ctx context.Context, cmd *cli.Command, std streams) error {
 	format := cmd.String("format")
 	switch {
 	case writers[format] == nil:
@@ -98,7 +98,7 @@ func runTriage(cmd *cli.Command, std streams) error {
 		}
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
-	result, err := guard.Call("the report", func() triage.Report { return triage.Run(c) })
+	result, err := guard.Call("the report", func() triage.Report { return triage.Run(ctx, c) })
 	if err != nil {
 		return err
 	}

@@ -30,7 +30,7 @@ func jar(t *testing.T) (*triage.Report, Texts) {
 		After:   []triage.Snapshot{{Results: all("after.log", old+"# p\na.go:1:1: undefined: jar.OpenLid\nb.go:2:1: undefined: jar.OpenLid\nFAIL\tp [build failed]\nd.go:3:1: undefined: `<lid>`\nfatal: something gave way <here>\n")}},
 		Changes: notes.Read("jar.md", "", []byte(document)),
 	}
-	r := triage.Run(c)
+	r := triage.Run(t.Context(), c)
 	return &r, Texts{"jar.md": strings.Split(document, "\n")}
 }
 

@@ -204,7 +204,7 @@ func draw(a *store.Analysis, baseline, latest []store.RunRef, state *track.State
 		return nil, nil, err
 	}
 	c.Moves = versionsOf(moves)
-	report := triage.Run(c)
+	report := triage.Run(a.Context(), c)
 	return &report, results, nil
 }
 

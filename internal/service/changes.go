@@ -111,7 +111,7 @@ func expose(a *store.Analysis, report *triage.Report) error {
 	if err != nil {
 		return err
 	}
-	for i, f := range exposure.Search(tree, list) {
+	for i, f := range exposure.Search(a.Context(), tree, list) {
 		f.Places = f.Places[:min(len(f.Places), 50)]
 		found[list[i].ID] = f
 	}

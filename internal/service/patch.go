@@ -110,13 +110,13 @@ func (s *Service) patch(c *echo.Context, id int64, change string, examples []rew
 	var p rewrite.Patch
 	switch {
 	case len(examples) == 0:
-		p = rewrite.Of(tree, &list[i], exposure.Search(tree, list[i:i+1])[0], list)
+		p = rewrite.Of(tree, &list[i], exposure.Search(c.Request().Context(), tree, list[i:i+1])[0], list)
 	default:
 		var of *notes.Change
 		if i >= 0 {
 			of = &list[i]
 		}
-		if p, err = rewrite.ByExample(tree, examples, of); err != nil {
+		if p, err = rewrite.ByExample(c.Request().Context(), tree, examples, of); err != nil {
 			return api.Patch{}, bad("%v", err)
 		}
 	}

@@ -22,7 +22,9 @@ import (
 // Bounds on the parts of a recording.
 const (
 	mostFacts  = 1 << 20
-	mostSource = 64 << 20
+	mostSource = 64 << 20 // a zip, in bytes
+	mostFiles  = 200_000  // in it
+	mostTree   = 1 << 30  // bytes of these files together
 	mostInputs = 200
 )
 
@@ -157,8 +159,16 @@ func receiveSource(part io.Reader, recording *store.Recording) error {
 	if len(data) > mostSource {
 		return bad("the source tree is larger than %d MiB as a zip: leave out what was generated or installed", mostSource>>20)
 	}
-	if _, err := zip.NewReader(bytes.NewReader(data), int64(len(data))); err != nil {
+	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
 		return bad("the part source is no zip: %v", err)
+	}
+	size := uint64(0)
+	for _, f := range archive.File {
+		size += min(f.UncompressedSize64, mostTree)
+	}
+	if len(archive.File) > mostFiles || size > mostTree {
+		return bad("the source tree has %d files of %d MiB: %d files and %d MiB are taken, leave out what was generated or installed", len(archive.File), size>>20, mostFiles, mostTree>>20)
 	}
 	return recording.Source(data)
 }

@@ -110,7 +110,7 @@ func reviewed(a *store.Analysis, d review.Diff, tree *source.Tree, of string) (a
 	if c.Causes, err = a.Reviewed(tree); err != nil {
 		return api.Review{}, err
 	}
-	return reviewView(review.Of(d, c), of, changes, c.Causes), nil
+	return reviewView(review.Of(a.Context(), d, c), of, changes, c.Causes), nil
 }
 
 func reviewView(r review.Review, of string, changes map[string]*notes.Change, causes []review.Cause) api.Review {

@@ -59,6 +59,9 @@ func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
 	return a, nil
 }
 
+// Context is what the work ends with.
+func (a *Analysis) Context() context.Context { return a.ctx }
+
 // Undo drops what was written since Analyse, and keeps the leg's lock.
 func (a *Analysis) Undo() error {
 	if _, err := a.tx.ExecContext(a.ctx, `ROLLBACK TO SAVEPOINT untouched`); err != nil {

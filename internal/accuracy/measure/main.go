@@ -4,6 +4,7 @@ package main
 
 import (
 	"bytes"
+	"context"
 	_ "embed"
 	"encoding/json"
 	"errors"
@@ -140,7 +141,7 @@ func scored(c *accuracy.Case) (row, error) {
 	if err != nil {
 		return row{}, fmt.Errorf("%s: %w", c.Name, err)
 	}
-	report := triage.Run(in)
+	report := triage.Run(context.Background(), in)
 	r := row{Score: accuracy.Measure(c, &report)}
 	data, err := os.ReadFile(filepath.Join("cases", c.Name, "first-sight.json"))
 	if errors.Is(err, fs.ErrNotExist) {

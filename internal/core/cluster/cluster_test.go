@@ -194,7 +194,7 @@ func TestGroup(t *testing.T) {
 			evidence := gather(t, test.log, files, &Context{})
 			want := strings.Split(test.want, "\n")
 			sort.Strings(want)
-			if got := groups(Group(evidence, &Context{})); got != strings.Join(want, "\n") {
+			if got := groups(Group(t.Context(), evidence, &Context{})); got != strings.Join(want, "\n") {
 				t.Errorf("got\n%s\nwant\n%s", got, strings.Join(want, "\n"))
 			}
 		})
@@ -219,7 +219,7 @@ func TestRuledOrNamed(t *testing.T) {
 		for _, name := range test.names {
 			ctx.Names[name] = true
 		}
-		if got := groups(Group(gather(t, log, nil, ctx), ctx)); got != test.want {
+		if got := groups(Group(t.Context(), gather(t, log, nil, ctx), ctx)); got != test.want {
 			t.Errorf("with %v\n%s\nwant\n%s", test.names, got, test.want)
 		}
 	}
@@ -268,7 +268,7 @@ func TestSyntax(t *testing.T) {
 func TestGroupKeepsKnownApart(t *testing.T) {
 	evidence := gather(t, "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nc.go:1:1: undefined: jar.Lid\n", nil, &Context{})
 	evidence[0].Symptom.State, evidence[2].Symptom.State = symptom.Unchanged, symptom.Absent
-	causes := Group(evidence, &Context{})
+	causes := Group(t.Context(), evidence, &Context{})
 	if len(causes) != 2 || causes[0].Known || !causes[1].Known || len(causes[0].Members) != 1 || len(causes[1].Members) != 1 {
 		t.Errorf("the causes are %+v", causes)
 	}
@@ -287,18 +287,18 @@ func TestGroupIgnoresOrder(t *testing.T) {
 	}
 	log.WriteString("FAIL\tp [build failed]\n")
 	evidence := gather(t, log.String(), nil, &Context{})
-	want := groups(Group(evidence, &Context{}))
+	want := groups(Group(t.Context(), evidence, &Context{}))
 	for seed := range 5 {
 		shuffled := append([]*Evidence(nil), evidence...)
 		rand.New(rand.NewSource(int64(seed))).Shuffle(len(shuffled), func(i, j int) { shuffled[i], shuffled[j] = shuffled[j], shuffled[i] })
-		if got := groups(Group(shuffled, &Context{})); got != want {
+		if got := groups(Group(t.Context(), shuffled, &Context{})); got != want {
 			t.Fatalf("seed %d:\n%s\nwant\n%s", seed, got, want)
 		}
 	}
 }
 
 func TestReasons(t *testing.T) {
-	causes := Group(gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil, &Context{}), &Context{})
+	causes := Group(t.Context(), gather(t, "# p\na.go:1:1: undefined: jar.Lid\nFAIL\tp [build failed]\n", nil, &Context{}), &Context{})
 	var got []string
 	for _, m := range causes[0].Members {
 		got = append(got, m.Because.What+" "+m.Because.Value)
@@ -380,7 +380,7 @@ func BenchmarkGroup(b *testing.B) {
 				for i := range list {
 					evidence[i] = Gather(&list[i], nil, &Context{})
 				}
-				Group(evidence, &Context{})
+				Group(b.Context(), evidence, &Context{})
 			}
 		})
 	}

@@ -1,9 +1,11 @@
 package cluster
 
 import (
+	"context"
 	"sort"
 	"strings"
 
+	"unicausa/internal/core/guard"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
@@ -33,21 +35,21 @@ type Cause struct {
 
 // Group draws the causes of a list of symptoms. What was there before the bump
 // and what is new are never mixed; absent symptoms are left out.
-func Group(evidence []*Evidence, ctx *Context) []Cause {
+func Group(ctx context.Context, evidence []*Evidence, known *Context) []Cause {
 	evidence = append([]*Evidence(nil), evidence...)
 	sort.SliceStable(evidence, func(i, j int) bool { return inOrder(evidence[i].Symptom, evidence[j].Symptom) })
-	var fresh, known []*Evidence
+	var fresh, old []*Evidence
 	for _, e := range evidence {
 		switch e.Symptom.State {
 		case symptom.Absent:
 		case symptom.Unchanged, symptom.Updated:
-			known = append(known, e)
+			old = append(old, e)
 		default:
 			fresh = append(fresh, e)
 		}
 	}
-	causes := newGrouping(fresh, ctx).causes()
-	for _, c := range newGrouping(known, ctx).causes() {
+	causes := newGrouping(ctx, fresh, known).causes()
+	for _, c := range newGrouping(ctx, old, known).causes() {
 		c.Known = true
 		causes = append(causes, c)
 	}
@@ -79,8 +81,8 @@ type grouping struct {
 	missing  []map[string]bool // at a root: the missing names in its set
 }
 
-func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
-	suspects(evidence, ctx)
+func newGrouping(ctx context.Context, evidence []*Evidence, known *Context) *grouping {
+	suspects(evidence, known)
 	for _, e := range evidence {
 		e.finish()
 	}
@@ -109,19 +111,13 @@ func newGrouping(evidence []*Evidence, ctx *Context) *grouping {
 			g.union(first, i)
 		}
 	}
-	g.sayings()
-	g.unknownPackages()
-	g.constructors()
-	g.kin()
-	g.suffixed()
-	g.concerned()
-	g.sameLine()
-	g.runtime()
-	g.routed()
-	g.tested()
-	g.followers()
-	g.unplaced(false)
-	g.alike()
+	for _, step := range []func(){
+		g.sayings, g.unknownPackages, g.constructors, g.kin, g.suffixed, g.concerned, g.sameLine, g.runtime, g.routed, g.tested, g.followers,
+		func() { g.unplaced(false) }, g.alike,
+	} {
+		guard.Check(ctx)
+		step()
+	}
 	return g
 }
 

@@ -110,7 +110,7 @@ it('shows a lid', async () => {
 	log := mocha("shows a jar | "+unequal("500", "200")+" | Context.<anonymous> test/app.test.js:3", "shows another jar | "+unequal("500", "200")+" | Context.<anonymous> test/app.test.js:7",
 		"shows a lid | "+unequal("404", "200")+" | Context.<anonymous> test/app.test.js:11")
 	ctx := &Context{Subjects: []string{"jar"}, Names: setOf("")}
-	if got, want := drawn(Group(gather(t, log, files(project), ctx), ctx)), ": shows a jar shows another jar\n: shows a lid"; got != want {
+	if got, want := drawn(Group(t.Context(), gather(t, log, files(project), ctx), ctx)), ": shows a jar shows another jar\n: shows a lid"; got != want {
 		t.Errorf("got\n%s\nwant\n%s", got, want)
 	}
 	crash := symptom.Symptom{ID: "crash", Kind: symptom.Crash, State: symptom.New, Phase: symptom.PhaseRun, Message: "TypeError: no jar is found here", Frames: []symptom.Frame{{File: "src/app.js", Line: 2, Own: true}}, File: "src/app.js", Line: 2}
@@ -119,7 +119,7 @@ it('shows a lid', async () => {
 		t.Fatal(err)
 	}
 	evidence := append(gather(t, log, files(project), ctx), Gather(&crash, tree, ctx))
-	if got := drawn(Group(evidence, ctx)); !strings.Contains(got, "app.js:2 shows a jar shows another jar") {
+	if got := drawn(Group(t.Context(), evidence, ctx)); !strings.Contains(got, "app.js:2 shows a jar shows another jar") {
 		t.Errorf("the crash in the handler is not with its tests:\n%s", got)
 	}
 }

@@ -108,7 +108,7 @@ module.exports = { jars };
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			ctx := &Context{Subjects: []string{"jar"}, Names: setOf("")}
-			if got := drawn(Group(gather(t, test.log, files(test.source), ctx), ctx)); got != test.want {
+			if got := drawn(Group(t.Context(), gather(t, test.log, files(test.source), ctx), ctx)); got != test.want {
 				t.Errorf("got\n%s\nwant\n%s", got, test.want)
 			}
 		})

@@ -416,7 +416,7 @@ open: test opens
 				tests = append(tests, symptom.Test{Name: name, Outcome: symptom.Passed})
 			}
 			ctx.Passed = PassedTests(tests)
-			if got := drawn(Group(gather(t, test.log, files(test.source), ctx), ctx)); got != strings.TrimSpace(test.want) {
+			if got := drawn(Group(t.Context(), gather(t, test.log, files(test.source), ctx), ctx)); got != strings.TrimSpace(test.want) {
 				t.Errorf("got\n%s\nwant\n%s", got, test.want)
 			}
 		})

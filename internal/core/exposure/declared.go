@@ -45,8 +45,7 @@ func Declared(tree *source.Tree, names []string) map[string]Place {
 // declaresAt tells whether a name is declared where it stands: behind a word of
 // declaration, or as a field with its type.
 func (f *file) declaresAt(from, end int) bool {
-	start := strings.LastIndexByte(f.text[:from], '\n') + 1
-	head := strings.TrimSpace(f.text[start:from])
+	head := strings.TrimSpace(f.head(from))
 	word := head[strings.LastIndexAny(head, " \t(")+1:]
 	switch {
 	case declares[word]:

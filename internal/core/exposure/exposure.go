@@ -3,6 +3,7 @@
 package exposure
 
 import (
+	"context"
 	"path"
 	"regexp"
 	"slices"
@@ -87,8 +88,8 @@ func sought(s notes.Symbol) string {
 }
 
 // Search looks for the old names of all changes at once. The result has one
-// Found for each change.
-func Search(tree *source.Tree, changes []notes.Change) []Found {
+// Found for each change. Once ctx is done it panics, as guard.Check does.
+func Search(ctx context.Context, tree *source.Tree, changes []notes.Change) []Found {
 	result := make([]Found, len(changes))
 	index := map[string]int{}
 	var names []string
@@ -107,7 +108,7 @@ func Search(tree *source.Tree, changes []notes.Change) []Found {
 		}
 	}
 	s := &searcher{tree: tree, changes: changes, words: newWords(names), wanted: wanted}
-	for _, part := range s.files() {
+	for _, part := range s.files(ctx) {
 		for i := range part {
 			result[i].join(&part[i])
 		}

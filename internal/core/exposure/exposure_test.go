@@ -109,7 +109,7 @@ func TestSearch(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			changes := notes.Read("x.md", test.pkg, []byte("## 5.0.0\n\n- "+test.entry+"\n"))
-			got := Search(tree, changes)[0]
+			got := Search(t.Context(), tree, changes)[0]
 			if list := places(got); list != strings.Join(test.want, "\n") || got.Files != test.files || got.Count != test.count || got.Said != len(test.want)-test.count {
 				t.Errorf("%d places in %d files, %d said:\n%s", got.Count, got.Files, got.Said, list)
 			}
@@ -150,7 +150,7 @@ func TestLanguages(t *testing.T) {
 	} {
 		changes := notes.Read("x.md", test.pkg, []byte("## 5.0.0\n\n- `Jar.open` was removed\n"))
 		got := 0.0
-		for _, p := range Search(treeOf(t, map[string]string{test.file: test.text}), changes)[0].Places {
+		for _, p := range Search(t.Context(), treeOf(t, map[string]string{test.file: test.text}), changes)[0].Places {
 			got = max(got, p.Sure)
 		}
 		if got != test.want {
@@ -163,21 +163,21 @@ func TestLanguages(t *testing.T) {
 func TestSearchOfAllAtOnce(t *testing.T) {
 	tree := treeOf(t, shelf)
 	changes := notes.Read("x.md", "example.org/jar", []byte("## 5.0.0\n\n- `OpenLid` is gone\n- `Jar.Kilos` is gone\n- `Options.LidColor` and `Kilos`\n- nothing\n"))
-	all := Search(tree, changes)
+	all := Search(t.Context(), tree, changes)
 	for i := range changes {
-		alone := Search(tree, changes[i:i+1])[0]
+		alone := Search(t.Context(), tree, changes[i:i+1])[0]
 		if places(alone) != places(all[i]) || fmt.Sprint(alone.Searched) != fmt.Sprint(all[i].Searched) {
 			t.Errorf("%s: alone\n%s\ntogether\n%s", changes[i].Title, places(alone), places(all[i]))
 		}
 	}
-	if none := Search(nil, changes); len(none) != len(changes) || none[0].Count != 0 || len(none[0].Searched) != 1 {
+	if none := Search(t.Context(), nil, changes); len(none) != len(changes) || none[0].Count != 0 || len(none[0].Searched) != 1 {
 		t.Errorf("without a tree it finds %+v", none)
 	}
 }
 
 func TestPlacesAreBounded(t *testing.T) {
 	tree := treeOf(t, map[string]string{"a.go": "package a\n\nimport \"example.org/jar\"\n" + strings.Repeat("var _ = jar.OpenLid\n", 700)})
-	got := Search(tree, notes.Read("x.md", "example.org/jar", []byte("## 5\n\n- `OpenLid` is gone\n")))[0]
+	got := Search(t.Context(), tree, notes.Read("x.md", "example.org/jar", []byte("## 5\n\n- `OpenLid` is gone\n")))[0]
 	if got.Count != 700 || len(got.Places) != mostPlaces || got.Places[0].Line != 4 {
 		t.Errorf("%d of %d places are kept", len(got.Places), got.Count)
 	}
@@ -247,7 +247,7 @@ func BenchmarkSearch(b *testing.B) {
 	changes := notes.Read("x.md", "example.org/jar", []byte(list.String()))
 	b.SetBytes(int64(size))
 	for b.Loop() {
-		Search(tree, changes)
+		Search(b.Context(), tree, changes)
 	}
 }
 
@@ -257,7 +257,7 @@ func TestNamesInNames(t *testing.T) {
 	tree := treeOf(t, map[string]string{"a.ts": "import 'forms'\nx('my-form', form)\ny('a-my-form')\n"})
 	for _, entry := range []string{"`form` and `my-form` are gone", "`my-form` and `form` are gone"} {
 		changes := notes.Read("x.md", "forms", []byte("## 5\n\n- "+entry+"\n"))
-		if got := places(Search(tree, changes)[0]); !strings.Contains(got, "a.ts:2:4 ") || !strings.Contains(got, "a.ts:2:14 ") {
+		if got := places(Search(t.Context(), tree, changes)[0]); !strings.Contains(got, "a.ts:2:4 ") || !strings.Contains(got, "a.ts:2:14 ") {
 			t.Errorf("%s: got\n%s", entry, got)
 		}
 	}

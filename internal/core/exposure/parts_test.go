@@ -26,7 +26,7 @@ func TestWhoseName(t *testing.T) {
 			tree := treeOf(t, map[string]string{test.file: test.code})
 			changes := notes.Read("x.md", test.pkg, []byte("# 5.0.0\n\n"+test.entry))
 			var got []string
-			for _, p := range Search(tree, changes[len(changes)-1:])[0].Places {
+			for _, p := range Search(t.Context(), tree, changes[len(changes)-1:])[0].Places {
 				got = append(got, fmt.Sprintf("%d:%d %.1f", p.Line, p.Column, p.Sure))
 			}
 			if strings.Join(got, ", ") != test.want {

@@ -3,6 +3,7 @@ package exposure
 import (
 	"bytes"
 	"cmp"
+	"context"
 	"path"
 	"regexp"
 	"runtime"
@@ -31,7 +32,7 @@ type searcher struct {
 
 // files searches all files, as many side by side as there are cores, and gives
 // what each part of them has of every change.
-func (s *searcher) files() [][]Found {
+func (s *searcher) files(ctx context.Context) [][]Found {
 	files := s.tree.Files()
 	parts := make([][]Found, runtime.GOMAXPROCS(0))
 	var wait guard.Group
@@ -40,6 +41,7 @@ func (s *searcher) files() [][]Found {
 		wait.Go(func() {
 			var buffer []byte
 			for i := n; i < len(files); i += len(parts) {
+				guard.Check(ctx)
 				data := s.tree.ReadInto(files[i], buffer)
 				if cap(data) > cap(buffer) {
 					buffer = data
@@ -87,7 +89,13 @@ type file struct {
 	program bool
 	zones   source.Zones
 	imports []source.Import
-	line    int // of the offset seen
+	local   map[string][]int // the imports by the name that they give, and by the name that they take
+	taken   map[string][]int
+	modules map[string]bool // of a path: whether it is imported
+	brings  map[string]bool // of a package: whether an import is of its family
+	words   map[string]bool // of a package: whether a file of settings names it
+	line    int             // of the offset seen, and where it begins
+	from    int
 	seen    int
 }
 
@@ -96,6 +104,14 @@ func newFile(name, text string) *file {
 	if f.program {
 		f.imports = source.ImportsOf(name, strings.Split(text, "\n"))
 	}
+	f.local, f.taken = map[string][]int{}, map[string][]int{}
+	for i, imp := range f.imports {
+		f.local[imp.Local] = append(f.local[imp.Local], i)
+		if imp.Name != imp.Local {
+			f.taken[imp.Name] = append(f.taken[imp.Name], i)
+		}
+	}
+	f.modules, f.brings, f.words = map[string]bool{}, map[string]bool{}, map[string]bool{}
 	return f
 }
 
@@ -108,16 +124,15 @@ func (f *file) place(name string, offset int, symbol notes.Symbol, c *notes.Chan
 
 // at is the place at an offset, which must not be before that of the last call.
 func (f *file) at(name string, offset int) Place {
-	f.line += strings.Count(f.text[f.seen:offset], "\n")
-	f.seen = offset
-	from := strings.LastIndexByte(f.text[:offset], '\n') + 1
-	end := len(f.text)
-	if n := strings.IndexByte(f.text[offset:], '\n'); n >= 0 {
-		end = offset + n
+	if n := strings.LastIndexByte(f.text[f.seen:offset], '\n'); n >= 0 {
+		f.line += strings.Count(f.text[f.seen:offset], "\n")
+		f.from = f.seen + n + 1
 	}
+	f.seen = offset
+	shown, _, _ := strings.Cut(f.text[f.from:min(len(f.text), f.from+200)], "\n")
 	return Place{
-		File: f.name, Line: f.line, Column: offset - from + 1, Name: name, Zone: f.zones.At(offset),
-		Text: strings.Clone(strings.TrimRight(f.text[from:min(end, from+200)], "\r")), // not all of the file is kept
+		File: f.name, Line: f.line, Column: offset - f.from + 1, Name: name, Zone: f.zones.At(offset),
+		Text: strings.Clone(strings.TrimRight(shown, "\r")), // not all of the file is kept
 	}
 }
 
@@ -158,41 +173,73 @@ func (f *file) sure(name string, offset int, symbol notes.Symbol, c *notes.Chang
 // configures reports whether a file of settings is a package's own: it bears its
 // name, or names it within.
 func (f *file) configures(pkg string) bool {
-	name := strings.ToLower(notes.LastPart(pkg[strings.LastIndexByte(pkg, '/')+1:]))
-	return name != "" && (strings.Contains(strings.ToLower(f.name), name) || strings.Contains(strings.ToLower(f.text), name))
+	return once(f.words, pkg, func() bool {
+		name := strings.ToLower(notes.LastPart(pkg[strings.LastIndexByte(pkg, '/')+1:]))
+		return name != "" && (strings.Contains(strings.ToLower(f.name), name) || strings.Contains(strings.ToLower(f.text), name))
+	})
+}
+
+// imported reports whether the file imports something of a package's family.
+func (f *file) imported(pkg string) bool {
+	return once(f.brings, pkg, func() bool {
+		return slices.ContainsFunc(f.imports, func(imp source.Import) bool { return ofFamily(imp, pkg) })
+	})
+}
+
+func ofFamily(imp source.Import, pkg string) bool {
+	return source.SameFamily(imp.Package, pkg) || source.SameFamily(imp.Package+"."+imp.Name, pkg)
+}
+
+// once is what find says of a key, asked a first time.
+func once(known map[string]bool, key string, find func() bool) bool {
+	v, ok := known[key]
+	if !ok {
+		v = find()
+		known[key] = v
+	}
+	return v
+}
+
+// bearing is the first import that gives or takes a name: behind a qualifier the one
+// that is called so, else the one that brings the name itself.
+func (f *file) bearing(qualifier, name string) *source.Import {
+	first := func(list []int, best int) int {
+		if len(list) > 0 && (best < 0 || list[0] < best) {
+			return list[0]
+		}
+		return best
+	}
+	best := -1
+	if qualifier != "" {
+		best = first(f.local[qualifier], best)
+	} else {
+		best = first(f.taken[name], first(f.local[name], best))
+	}
+	if best < 0 {
+		return nil
+	}
+	return &f.imports[best]
 }
 
 // meant tells, of a name in code, how certain it is that the package's is
 // meant: by what qualifies it and by what the file imports.
 func (f *file) meant(name string, offset int, symbol notes.Symbol, c *notes.Change) float64 {
 	qualifier := before(f.text[:offset])
-	theirs, known := false, false
-	for _, imp := range f.imports {
-		known = true
-		ours := c.Package == "" || source.SameFamily(imp.Package, c.Package) || source.SameFamily(imp.Package+"."+imp.Name, c.Package)
+	if imp := f.bearing(qualifier, name); imp != nil {
+		ours := c.Package == "" || ofFamily(*imp, c.Package)
 		switch {
-		case qualifier != "" && imp.Local == qualifier:
-			if !ours || renamedTo(c, qualifier, name) {
-				return 0 // another package's, or the new name already
-			}
-			if imp.Name != "" && typed(symbol.Owner) && typed(qualifier) && notes.LastPart(symbol.Owner) != qualifier && notes.LastPart(symbol.Owner) != imp.Name {
-				return 0 // of another type of the package
-			}
-			if c.Package == "" || imp.Name == "" && (inOther(imp, symbol.Owner) || ofPart(imp, c)) {
-				return Perhaps
-			}
-			return Certain
-		case qualifier == "" && (imp.Local == name || imp.Name == name):
-			if !ours {
-				return 0
-			}
-			if symbol.Owner != "" && !owns(imp, symbol.Owner) {
-				return Perhaps // a member of something else has this name too
-			}
-			return Certain
+		case !ours || qualifier != "" && renamedTo(c, qualifier, name):
+			return 0 // another package's, or the new name already
+		case qualifier != "" && imp.Name != "" && typed(symbol.Owner) && typed(qualifier) && notes.LastPart(symbol.Owner) != qualifier && notes.LastPart(symbol.Owner) != imp.Name:
+			return 0 // of another type of the package
+		case qualifier != "" && (c.Package == "" || imp.Name == "" && (inOther(*imp, symbol.Owner) || ofPart(*imp, c))):
+			return Perhaps
+		case qualifier == "" && symbol.Owner != "" && !owns(*imp, symbol.Owner):
+			return Perhaps // a member of something else has this name too
 		}
-		theirs = theirs || ours && c.Package != ""
+		return Certain
 	}
+	theirs, known := c.Package != "" && f.imported(c.Package), len(f.imports) > 0
 	if c.Package != "" && qualifier != "" && strings.EqualFold(qualifier, notes.LastPart(path.Base(c.Package))) && strings.HasSuffix(f.text[:offset], "::") {
 		return Certain // by its whole path, which needs no import
 	}
@@ -271,8 +318,8 @@ func (f *file) fieldOfOther(offset int, c *notes.Change) bool {
 			if !ok {
 				return false
 			}
-			for _, imp := range f.imports {
-				if imp.Local == owner && imp.Name == "" {
+			for _, n := range f.local[owner] {
+				if imp := f.imports[n]; imp.Name == "" {
 					last := strings.ToLower(path.Base(majorVersion.ReplaceAllString(imp.Package, "")))
 					return !strings.HasSuffix("/"+strings.ToLower(majorVersion.ReplaceAllString(c.Package, "")), "/"+last) && !strings.Contains(strings.ToLower(c.Text+" "+strings.Join(c.Context, " ")), last)
 				}
@@ -302,17 +349,24 @@ func renamedTo(c *notes.Change, owner, name string) bool {
 // importsModule tells whether the file imports a module by its whole path, in
 // the line of an offset.
 func (f *file) importsModule(name string, offset int) bool {
-	head := f.text[strings.LastIndexByte(f.text[:offset], '\n')+1 : offset]
+	head := f.head(offset)
 	block := strings.HasSuffix(f.name, ".go") && len(strings.Fields(head)) <= 2 && !strings.Contains(head, "=")
 	if !block && !strings.Contains(head, "from ") && !strings.Contains(head, "import") && !strings.Contains(head, "require") {
 		return false
 	}
-	for _, imp := range f.imports {
-		if imp.Package == name {
-			return true
-		}
-	}
-	return false
+	return once(f.modules, name, func() bool {
+		return slices.ContainsFunc(f.imports, func(imp source.Import) bool { return imp.Package == name })
+	})
+}
+
+// mostHead bounds what is looked at in front of a name, in bytes: lines of programs
+// that people write are shorter.
+const mostHead = 2000
+
+// head is what stands in front of an offset on its line.
+func (f *file) head(offset int) string {
+	near := f.text[max(0, offset-mostHead):offset]
+	return near[strings.LastIndexByte(near, '\n')+1:]
 }
 
 // keyed tells whether a field or an argument is named: "name:" or "name =".

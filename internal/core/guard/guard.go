@@ -3,6 +3,7 @@
 package guard
 
 import (
+	"context"
 	"fmt"
 	"runtime/debug"
 	"slices"
@@ -16,6 +17,17 @@ type Error struct {
 	Inputs []string
 	Value  any
 	Stack  []byte
+}
+
+// stopped is thrown by Check and caught where the core was entered.
+type stopped struct{ why error }
+
+// Check ends the work of the core that it is called in once ctx is done: Catch makes an
+// error of it that wraps context.Cause. Loops over what a user gave call it.
+func Check(ctx context.Context) {
+	if ctx.Err() != nil {
+		panic(stopped{context.Cause(ctx)})
+	}
 }
 
 // Error names the inputs and what the panic said.
@@ -32,14 +44,22 @@ func Call[T any](input string, f func() T) (result T, err error) {
 
 // Catch is to be deferred: it turns a panic into an *Error in err.
 func Catch(input string, err *error) {
-	if p := recover(); p != nil {
+	switch p := recover().(type) {
+	case nil:
+	case stopped:
+		*err = fmt.Errorf("working on %s: %w", input, p.why)
+	default:
 		*err = from(p, input)
 	}
 }
 
 // Name is to be deferred: a panic goes on and names what was being worked on.
 func Name(inputs func() []string) {
-	if p := recover(); p != nil {
+	switch p := recover().(type) {
+	case nil:
+	case stopped:
+		panic(p)
+	default:
 		panic(from(p, inputs()...))
 	}
 }
@@ -63,6 +83,7 @@ type Group struct {
 	work  sync.WaitGroup
 	mu    sync.Mutex
 	first *Error // by the names of its inputs, so that the order of work does not show
+	end   *stopped
 }
 
 // Go runs f in a goroutine of the group.
@@ -73,9 +94,13 @@ func (g *Group) Go(f func()) {
 			if p == nil {
 				return
 			}
-			e := from(p)
 			g.mu.Lock()
 			defer g.mu.Unlock()
+			if end, ok := p.(stopped); ok {
+				g.end = &end
+				return
+			}
+			e := from(p)
 			if g.first == nil || slices.Compare(e.Inputs, g.first.Inputs) < 0 {
 				g.first = e
 			}
@@ -87,7 +112,10 @@ func (g *Group) Go(f func()) {
 // Wait waits for all goroutines, and panics where one of them did.
 func (g *Group) Wait() {
 	g.work.Wait()
-	if g.first != nil {
+	switch {
+	case g.first != nil:
 		panic(g.first)
+	case g.end != nil:
+		panic(*g.end)
 	}
 }

@@ -1,11 +1,45 @@
 package guard
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"strings"
 	"testing"
 )
+
+// TestCheck holds that work ends once its context is done, from any goroutine, with the
+// reason as it was given.
+func TestCheck(t *testing.T) {
+	slow := errors.New("it took too long")
+	for _, several := range []bool{false, true} {
+		ctx, cancel := context.WithCancelCause(t.Context())
+		n := 0
+		_, err := Call("build.log", func() int {
+			turn := func() {
+				for n < 10 {
+					Check(ctx)
+					if n++; n == 3 {
+						cancel(slow)
+					}
+				}
+			}
+			if !several {
+				defer Name(func() []string { return []string{"a.go"} })
+				turn()
+				return n
+			}
+			var g Group
+			g.Go(turn)
+			g.Wait()
+			return n
+		})
+		var broken *Error
+		if !errors.Is(err, slow) || errors.As(err, &broken) || n != 3 || !strings.Contains(err.Error(), "build.log") {
+			t.Errorf("several goroutines %v: after %d turns %v", several, n, err)
+		}
+	}
+}
 
 // TestCall holds that a panic of any goroutine becomes an error that names
 // what was being worked on, from the inside out, and that nothing else does.

@@ -1,6 +1,7 @@
 package link
 
 import (
+	"context"
 	"strings"
 	"testing"
 
@@ -12,7 +13,7 @@ import (
 // caused is the cause of one new symptom.
 func caused(s symptom.Symptom) *cluster.Cause {
 	s.State = symptom.New
-	return &cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})[0]
+	return &cluster.Group(context.Background(), []*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})[0]
 }
 
 // thrown is a test that an error ended.

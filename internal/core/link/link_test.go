@@ -1,6 +1,7 @@
 package link
 
 import (
+	"context"
 	"fmt"
 	"html"
 	"strings"
@@ -53,7 +54,7 @@ func links(t *testing.T, log string) []Link {
 		merged[i].State = symptom.New
 		evidence = append(evidence, cluster.Gather(&merged[i], tree, &cluster.Context{}))
 	}
-	causes := cluster.Group(evidence, &cluster.Context{})
+	causes := cluster.Group(t.Context(), evidence, &cluster.Context{})
 	if len(causes) != 1 {
 		t.Fatalf("%d causes in %q", len(causes), log)
 	}
@@ -123,7 +124,7 @@ func TestRivals(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			s := symptom.Symptom{Kind: symptom.TestFailure, Phase: symptom.PhaseTest, State: symptom.New, Test: test.title, Message: html.UnescapeString(test.message)}
-			cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+			cause := cluster.Group(t.Context(), []*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
 			found := NewIndex(notes.Read("jar.md", "jar", []byte("# Changelog\n\n## 2.0.0\n\n"+test.notes))).Links(&cause[0])
 			switch {
 			case test.line == 0 && Explanation(found) != nil:
@@ -139,7 +140,7 @@ func TestRivals(t *testing.T) {
 // and no rival of itself.
 func TestToldTwice(t *testing.T) {
 	s := symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New, Message: "undefined: Lid", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "Lid"}}}
-	cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+	cause := cluster.Group(t.Context(), []*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
 	score := func(text string) (float64, int) {
 		found := NewIndex(notes.Read("jar.md", "jar", []byte("# Changelog\n\n## 2.0.0\n\n"+text))).Links(&cause[0])
 		if len(found) == 0 {
@@ -160,7 +161,7 @@ func TestToldTwice(t *testing.T) {
 func TestScope(t *testing.T) {
 	const log = "# Changelog\n\n## 2.0.0 (2031-02-03)\n\n### BREAKING CHANGES\n\n* **glue:** remove old methods ([1a2b3c4](https://example.org/c/1a2b3c4))\n* **paper:** remove old methods ([1a2b3c5](https://example.org/c/1a2b3c5))\n"
 	s := symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New, Message: "Property 'dry' does not exist on type 'Paper'.", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "dry"}, {Role: symptom.Owner, Name: "Paper"}}}
-	cause := cluster.Group([]*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
+	cause := cluster.Group(t.Context(), []*cluster.Evidence{cluster.Gather(&s, nil, &cluster.Context{})}, &cluster.Context{})
 	found := NewIndex(notes.Read("CHANGELOG.md", "jar", []byte(log))).Links(&cause[0])
 	if len(found) == 0 || found[0].Change.Scope != "paper" {
 		t.Errorf("the links are %+v", found)
@@ -193,14 +194,14 @@ func TestAtMostFive(t *testing.T) {
 	}
 	evidence := []*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, Phase: symptom.PhaseCompile, State: symptom.New,
 		Message: "undefined: OpenLid", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "OpenLid"}}}, nil, &cluster.Context{})}
-	causes := cluster.Group(evidence, &cluster.Context{})
+	causes := cluster.Group(t.Context(), evidence, &cluster.Context{})
 	if got := NewIndex(notes.Read("jar.md", "", []byte(b.String()))).Links(&causes[0]); len(got) != 5 {
 		t.Errorf("%d links", len(got))
 	}
 }
 
 func TestNoNotes(t *testing.T) {
-	causes := cluster.Group([]*cluster.Evidence{cluster.Gather(&symptom.Symptom{Message: "no", State: symptom.New}, nil, &cluster.Context{})}, &cluster.Context{})
+	causes := cluster.Group(t.Context(), []*cluster.Evidence{cluster.Gather(&symptom.Symptom{Message: "no", State: symptom.New}, nil, &cluster.Context{})}, &cluster.Context{})
 	if got := NewIndex(nil).Links(&causes[0]); got != nil {
 		t.Errorf("without notes there are %v", got)
 	}
@@ -242,7 +243,7 @@ func BenchmarkLinks(b *testing.B) {
 		text.WriteString("- `Lid" + strings.Repeat("x", i%40) + "` was renamed to `Cap`, which closes better than the old one.\n")
 	}
 	index := NewIndex(notes.Read("jar.md", "", []byte(text.String())))
-	causes := cluster.Group([]*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, State: symptom.New, Message: "undefined: Lidxxx",
+	causes := cluster.Group(context.Background(), []*cluster.Evidence{cluster.Gather(&symptom.Symptom{Kind: symptom.Error, State: symptom.New, Message: "undefined: Lidxxx",
 		Refs: []symptom.Ref{{Role: symptom.Missing, Name: "Lidxxx"}}}, nil, &cluster.Context{})}, &cluster.Context{})
 	for b.Loop() {
 		index.Links(&causes[0])

@@ -116,10 +116,11 @@ func (d *document) told(version, text, above string, kind Kind, line, end int) {
 			}
 			e.absorb(b, &label)
 		default:
+			apart := ""
 			if e.raw != "" {
-				e.raw += "\n"
+				apart = "\n"
 			}
-			e.raw += b.text
+			e.say(apart, b.text)
 		}
 	}
 	e.end = end

@@ -37,9 +37,9 @@ func (d *document) described(blocks []*block) bool {
 			last.take(b, Either)
 		default:
 			if strings.HasSuffix(last.raw, "`") && !strings.Contains(last.raw, ": ") {
-				last.raw += ":"
+				last.say("", ":")
 			}
-			last.raw += " " + b.text
+			last.say(" ", b.text)
 			last.end = max(last.end, b.end)
 		}
 	}

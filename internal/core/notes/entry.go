@@ -255,7 +255,7 @@ func (d *document) guide(head heading, blocks []*block) {
 				continue
 			}
 			for _, r := range b.sub {
-				e.raw += "\n" + r.text
+				e.say("\n", r.text)
 			}
 		case codeBlock:
 			e.take(b, label)
@@ -267,7 +267,7 @@ func (d *document) guide(head heading, blocks []*block) {
 				e.head.impact = impactOf(b.text)
 			}
 			label = sideLabel(b.text)
-			e.raw += "\n" + b.text
+			e.say("\n", b.text)
 		}
 		own = true
 		e.end = max(e.end, b.end)
@@ -331,7 +331,7 @@ func (d *document) several(head heading, blocks []*block) bool {
 			last.end = max(last.end, b.end)
 		default:
 			label = sideLabel(b.text)
-			last.raw += "\n" + b.text
+			last.say("\n", b.text)
 			last.end = max(last.end, b.end)
 		}
 	}

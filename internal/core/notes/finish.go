@@ -52,7 +52,7 @@ const longestDate = 40
 // change is what an entry says; one without words, and one that only leads in,
 // has no title.
 func (d *document) change(e *entry) Change {
-	dress := undress(e.raw)
+	dress := undress(strings.ToValidUTF8(e.raw[:min(len(e.raw), mostWords)], ""))
 	text, version := dress.words, e.head.version
 	var kind Kind
 	told := true
@@ -72,7 +72,7 @@ func (d *document) change(e *entry) Change {
 		told = told || dress.category != ""
 	}
 	e.told = told
-	title := undress(e.title).words
+	title := undress(strings.ToValidUTF8(e.title[:min(len(e.title), mostWords)], "")).words
 	if title == "" {
 		title = firstSentence(unsigned(plainStart(words)))
 	}
@@ -85,7 +85,7 @@ func (d *document) change(e *entry) Change {
 	if len(renames) == 0 && !(told && kind == Signature) { // code shows more than the words are about
 		pairs = append(pairs, blockPairs(e.old, e.new)...)
 	}
-	for _, p := range pairs {
+	for _, p := range pairs[:min(len(pairs), mostPairs)] {
 		if !slices.ContainsFunc(renames, func(r Rename) bool { return r == p || LastPart(r.From) == LastPart(p.From) }) {
 			renames = append(renames, p)
 		}

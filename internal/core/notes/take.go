@@ -26,7 +26,7 @@ func (e *entry) absorb(list *block, label *Side) {
 				e.shown(l, code)
 			}
 		} else {
-			e.raw += "\n" + words
+			e.say("\n", words)
 		}
 		e.takeAll(i, *label)
 	}
@@ -143,10 +143,25 @@ func (e *entry) take(b *block, label Side) {
 	e.end = max(e.end, b.end)
 }
 
+// Bounds of what is taken of one entry: beyond them it is a document by itself, and
+// what it says of a name is no longer near the name.
+const (
+	mostWords = 16 << 10 // bytes of its words
+	mostLines = 1000     // of code
+	mostPairs = 1000     // of names
+)
+
+// say adds words to an entry, behind what sets them apart.
+func (e *entry) say(apart, words string) {
+	if len(e.raw) < mostWords {
+		e.raw += apart + words
+	}
+}
+
 func (e *entry) shown(side Side, line string) {
 	line = strings.TrimSpace(line)
 	switch {
-	case line == "":
+	case line == "", len(line) > mostWords, len(e.old)+len(e.new)+len(e.code) >= mostLines:
 	case side == Old:
 		e.old = append(e.old, line)
 	case side == NewOne:

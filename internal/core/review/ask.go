@@ -1,6 +1,7 @@
 package review
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"slices"
@@ -36,7 +37,7 @@ type sides struct {
 	after    string         // its words and the code that it shows
 }
 
-func newAsker(c Case, before, after *source.Tree, blocks []block) *asker {
+func newAsker(ctx context.Context, c Case, before, after *source.Tree, blocks []block) *asker {
 	a := &asker{Case: c, before: before, after: after, touched: map[string]map[int][]touch{}, named: map[string][]int{}, added: map[string]string{}}
 	var files []string
 	for _, b := range blocks {
@@ -45,7 +46,7 @@ func newAsker(c Case, before, after *source.Tree, blocks []block) *asker {
 	}
 	var found []exposure.Found
 	if before != nil {
-		found = exposure.Search(before.Only(files), c.Changes)
+		found = exposure.Search(ctx, before.Only(files), c.Changes)
 	}
 	for i := range c.Changes {
 		a.sides = append(a.sides, sidesOf(&c.Changes[i]))

@@ -154,6 +154,6 @@ func FuzzParse(f *testing.F) {
 		if before != nil && before != tree && after != tree {
 			t.Error("the tree is neither side")
 		}
-		Of(d, Case{Tree: tree})
+		Of(t.Context(), d, Case{Tree: tree})
 	})
 }

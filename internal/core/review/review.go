@@ -4,6 +4,7 @@
 package review
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"path"
@@ -91,7 +92,7 @@ type Case struct {
 }
 
 // Of reviews a diff.
-func Of(d Diff, c Case) Review {
+func Of(ctx context.Context, d Diff, c Case) Review {
 	before, after := d.Trees(c.Tree)
 	r := Review{Hunks: []Hunk{}, Edits: []Edit{}}
 	if c.Tree == nil {
@@ -100,13 +101,13 @@ func Of(d Diff, c Case) Review {
 		r.Note = "the diff fits neither side of the latest run's source tree: nothing is told of what was left behind"
 	}
 	blocks := d.blocks()
-	a := newAsker(c, before, after, blocks)
+	a := newAsker(ctx, c, before, after, blocks)
 	for i := range blocks {
 		r.Hunks = append(r.Hunks, a.hunk(&blocks[i]))
 	}
 	a.follow(r.Hunks)
 	sort.SliceStable(r.Hunks, func(i, j int) bool { return rank(&r.Hunks[i]) < rank(&r.Hunks[j]) })
-	r.Edits = a.edits(r.Hunks)
+	r.Edits = a.edits(ctx, r.Hunks)
 	return r
 }
 
@@ -203,7 +204,7 @@ func leaves(c *notes.Change) bool {
 
 // edits are the changes that the hunks do, with what they leave behind: the old names
 // that are out in one place and stand in another.
-func (a *asker) edits(hunks []Hunk) []Edit {
+func (a *asker) edits(ctx context.Context, hunks []Hunk) []Edit {
 	done := map[string]int{}
 	gone := map[string]map[string]bool{}
 	for _, h := range hunks {
@@ -228,7 +229,7 @@ func (a *asker) edits(hunks []Hunk) []Edit {
 		}
 	}
 	list := []Edit{}
-	found, own := exposure.Search(a.after, touched), exposure.Declared(a.after, names)
+	found, own := exposure.Search(ctx, a.after, touched), exposure.Declared(a.after, names)
 	for i := range touched {
 		e := Edit{Change: touched[i].ID, Done: done[touched[i].ID], Left: []exposure.Place{}}
 		for _, p := range found[i].Places {

@@ -1,6 +1,7 @@
 package rewrite
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"path"
@@ -23,7 +24,7 @@ func Shape(tree *source.Tree, examples []Example, c *notes.Change) (*Template, e
 // ByExample makes a patch of examples of one edit. With a change, which may be nil,
 // only places count that are its for certain enough. An error says what is wrong
 // with the examples.
-func ByExample(tree *source.Tree, examples []Example, c *notes.Change) (Patch, error) {
+func ByExample(ctx context.Context, tree *source.Tree, examples []Example, c *notes.Change) (Patch, error) {
 	b := newBook(tree, examples, c)
 	b.asked = true
 	t, err := b.template(b.language())
@@ -37,7 +38,7 @@ func ByExample(tree *source.Tree, examples []Example, c *notes.Change) (Patch, e
 		p.Change = c.ID
 		own := *c
 		own.Symbols = append(slices.Clone(c.Symbols), notes.Symbol{Name: strings.Trim(name.Text, "\"'`"), Side: notes.Old, Weight: 1})
-		places = placesOf(tree, exposure.Search(tree, []notes.Change{own})[0])
+		places = placesOf(tree, exposure.Search(ctx, tree, []notes.Change{own})[0])
 	}
 	for _, file := range tree.Files() {
 		if source.Program(file) && (c == nil || len(places[file]) > 0) {

@@ -88,7 +88,7 @@ func TestByExample(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			tree := treeOf(t, map[string]string{test.file: test.code})
-			p, err := ByExample(tree, []Example{{test.from, test.to}}, nil)
+			p, err := ByExample(t.Context(), tree, []Example{{test.from, test.to}}, nil)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -122,7 +122,7 @@ func TestExamplesOfAChange(t *testing.T) {
 		"other.ts": "import { fill } from \"@orchard/crate\";\nfill(crate, 5);\n",
 	})
 	changes := notes.Read("x.md", "@orchard/jar", []byte("## 5.0.0\n\n- `fill` takes the litres first.\n"))
-	p, err := ByExample(tree, []Example{{"fill(jar, litres)", "fill(litres, jar)"}}, &changes[0])
+	p, err := ByExample(t.Context(), tree, []Example{{"fill(jar, litres)", "fill(litres, jar)"}}, &changes[0])
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -147,7 +147,7 @@ func TestExamplesInC(t *testing.T) {
 		"nothing tells that the package's name is meant here": "static int jar_fill(int lid) { return lid; }\nvoid f(void) { jar_fill(lid); }\n",
 	} {
 		tree := treeOf(t, map[string]string{"a.c": code})
-		p, err := ByExample(tree, []Example{{"jar_fill(a)", "jar_fill(a, 1)"}}, &changes[0])
+		p, err := ByExample(t.Context(), tree, []Example{{"jar_fill(a)", "jar_fill(a, 1)"}}, &changes[0])
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -179,7 +179,7 @@ func TestShownExamples(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			changes := notes.Read("x.md", "@orchard/jar", []byte("## 5.0.0\n\n"+test.entry))
-			p := Of(tree, &changes[0], exposure.Search(tree, changes)[0], changes)
+			p := Of(tree, &changes[0], exposure.Search(t.Context(), tree, changes)[0], changes)
 			var edits, refused []string
 			for _, e := range p.Edits {
 				edits = append(edits, fmt.Sprintf("%d:%d %s", e.Line, e.Column, e.To))

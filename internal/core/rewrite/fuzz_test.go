@@ -18,7 +18,7 @@ func FuzzByExample(f *testing.F) {
 			return
 		}
 		tree := treeOf(t, map[string]string{"a" + file[len(file)-min(len(file), 3):]: code})
-		p, err := ByExample(tree, []Example{{From: from, To: to}}, nil)
+		p, err := ByExample(t.Context(), tree, []Example{{From: from, To: to}}, nil)
 		if err != nil {
 			return
 		}

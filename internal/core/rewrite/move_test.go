@@ -38,7 +38,7 @@ func TestMoves(t *testing.T) {
 		t.Run(test.name, func(t *testing.T) {
 			tree := treeOf(t, test.files)
 			changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n"+test.entry))
-			p := Of(tree, &changes[0], exposure.Search(tree, changes)[0], changes)
+			p := Of(tree, &changes[0], exposure.Search(t.Context(), tree, changes)[0], changes)
 			diff, err := Diff(tree, p.Edits, p.Moves)
 			if err != nil {
 				t.Fatal(err)

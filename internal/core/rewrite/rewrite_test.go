@@ -52,7 +52,7 @@ func patchOf(t testing.TB, pkg, entries string) (*source.Tree, Patch) {
 	t.Helper()
 	tree := treeOf(t, shelf)
 	changes := notes.Read("x.md", pkg, []byte("## 5.0.0\n\n"+entries))
-	return tree, Of(tree, &changes[0], exposure.Search(tree, changes)[0], changes)
+	return tree, Of(tree, &changes[0], exposure.Search(t.Context(), tree, changes)[0], changes)
 }
 
 func TestPatches(t *testing.T) {

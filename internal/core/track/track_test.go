@@ -1,6 +1,7 @@
 package track
 
 import (
+	"context"
 	"reflect"
 	"sort"
 	"strings"
@@ -61,7 +62,7 @@ func (l *leg) run(check string, exit int, text string) {
 		c.After = append(c.After, triage.Snapshot{Results: []read.Result{l.latest[name]}})
 		reach[name] = compare.ReachOf([]read.Result{l.latest[name]}, l.exits[name], nil)
 	}
-	report := triage.Run(c)
+	report := triage.Run(context.Background(), c)
 	l.state.Advance(Step{Run: l.number, Check: check, Report: &report, Reach: reach, Runs: l.numbers, Previous: previous,
 		CheckOf: func(input string) string {
 			if _, ok := l.latest[input]; ok {

@@ -28,7 +28,7 @@ func drawn(r Report) string {
 }
 
 func TestCorrections(t *testing.T) {
-	first := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}})
+	first := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", jarLog)}})
 	id := map[string]string{} // file to symptom
 	for _, s := range first.Symptoms {
 		id[s.File] = s.ID
@@ -69,11 +69,11 @@ func TestCorrections(t *testing.T) {
 		want := strings.Split(test.want, "; ")
 		sort.Strings(want)
 		c := Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Prior: prior, Corrections: test.list}
-		if got := drawn(Run(c)); got != strings.Join(want, "; ") {
+		if got := drawn(Run(t.Context(), c)); got != strings.Join(want, "; ") {
 			t.Errorf("%s: %s, want %s", test.name, got, test.want)
 		}
 		// The next analysis has the causes as they were corrected.
-		r := Run(c)
+		r := Run(t.Context(), c)
 		known := map[string]int{}
 		c.Prior = nil
 		for i, p := range prior {
@@ -87,11 +87,11 @@ func TestCorrections(t *testing.T) {
 				c.Prior = append(c.Prior, cluster.Identity{ID: cause.ID, Signature: cause.Signature, Symptoms: cause.Symptoms})
 			}
 		}
-		if again := drawn(Run(c)); again != drawn(r) {
+		if again := drawn(Run(t.Context(), c)); again != drawn(r) {
 			t.Errorf("%s: the next analysis says %s, the first %s", test.name, again, drawn(r))
 		}
 	}
-	r := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Prior: prior, Corrections: []Correction{move("C2", "a.go")}})
+	r := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Prior: prior, Corrections: []Correction{move("C2", "a.go")}})
 	if because := fmt.Sprint(r.Causes); !strings.Contains(because, "put here by Ada") {
 		t.Errorf("the evidence does not say who moved it: %s", because)
 	}
@@ -100,7 +100,7 @@ func TestCorrections(t *testing.T) {
 func TestVerdictsTeach(t *testing.T) {
 	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- Some names were removed.\n  `Lid` and `Cap` are no longer there.\n"+strings.Repeat("  They had been there for long.\n", 12)))
 	links := func(judged map[string]map[string]bool) (lid, other float64) {
-		r := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Judged: judged})
+		r := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Judged: judged})
 		for _, c := range r.Causes {
 			score := 0.0
 			if len(c.Links) > 0 {
@@ -133,7 +133,7 @@ func TestSteps(t *testing.T) {
 		{"nothing in the notes", "# p\na.go:1:1: undefined: jar.Sieve\n", "places: Edit a.go.; look: Nothing in the notes names this. Look at what Sieve does in the new version."},
 		{"two entries alike", "--- FAIL: TestPress (0.00s)\n    a_test.go:3: the press waits for a lid before it turns\nFAIL\nFAIL\tp\t0.1s\n", "places: Edit a_test.go.; look: No entry of the notes is likely; jar.md:6 and jar.md:7 are as near: read both."},
 	} {
-		r := Run(Case{After: []Snapshot{fresh(t, "a.log", test.log)}, Changes: changes})
+		r := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", test.log)}, Changes: changes})
 		var got []string
 		for _, s := range r.Causes[0].Steps {
 			got = append(got, s.Kind+": "+s.Text)
@@ -149,7 +149,7 @@ func TestSteps(t *testing.T) {
 func TestSettledElsewhere(t *testing.T) {
 	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- The lids `Lid` of jars changed.\n- Caps changed: `Cap`.\n"))
 	score := func(settled map[string]map[string]int, cause string) (float64, string) {
-		r := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Settled: settled})
+		r := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes, Settled: settled})
 		for _, c := range r.Causes {
 			if c.ID == cause && len(c.Links) > 0 {
 				return c.Links[0].Score, fmt.Sprint(c.Links[0].Because)
@@ -158,7 +158,7 @@ func TestSettledElsewhere(t *testing.T) {
 		t.Fatalf("%s has no link", cause)
 		return 0, ""
 	}
-	first := Run(Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes})
+	first := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", jarLog)}, Changes: changes})
 	settled := map[string]map[string]int{first.Causes[0].Signature: {first.Causes[0].Links[0].Change: 3}}
 	before, _ := score(nil, "C1")
 	after, why := score(settled, "C1")

@@ -1,6 +1,7 @@
 package triage
 
 import (
+	"context"
 	"fmt"
 	"math"
 	"runtime"
@@ -28,8 +29,8 @@ type explained struct {
 
 // explain links the causes, and joins those that one change explains: likely,
 // and because both name the same broken thing in it.
-func explain(groups []cluster.Cause, index *link.Index) []explained {
-	links, unread := linked(groups, index), unread(groups)
+func explain(ctx context.Context, groups []cluster.Cause, index *link.Index) []explained {
+	links, unread := linked(ctx, groups, index), unread(groups)
 	list := make([]explained, 0, len(groups))
 	first := map[string]int{}  // change to the cause that it explains
 	byName := map[string]int{} // what is missing to the cause of which it is likely explained
@@ -92,7 +93,7 @@ func unread(groups []cluster.Cause) string {
 }
 
 // linked finds the links of every cause, side by side.
-func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
+func linked(ctx context.Context, groups []cluster.Cause, index *link.Index) [][]link.Link {
 	links := make([][]link.Link, len(groups))
 	var next atomic.Int64
 	var work guard.Group
@@ -103,6 +104,7 @@ func linked(groups []cluster.Cause, index *link.Index) [][]link.Link {
 				if n >= len(groups) {
 					return
 				}
+				guard.Check(ctx)
 				links[n] = index.Links(&groups[n])
 			}
 		})

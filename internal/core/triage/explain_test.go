@@ -18,7 +18,7 @@ func TestUnreadComesFirst(t *testing.T) {
 		read.Unsaid(built.Results, "press", exit)
 		failed := fresh(t, "test.log", tests)
 		failed.Results = append(failed.Results, built.Results...)
-		report := Run(Case{Before: []Snapshot{fresh(t, "test.log", "")}, After: []Snapshot{failed}, Changes: notes.Read("CHANGELOG.md", "jar", []byte(changelog))})
+		report := Run(t.Context(), Case{Before: []Snapshot{fresh(t, "test.log", "")}, After: []Snapshot{failed}, Changes: notes.Read("CHANGELOG.md", "jar", []byte(changelog))})
 		for _, c := range report.Causes {
 			last := c.Steps[len(c.Steps)-1].Text
 			switch waits := strings.HasPrefix(last, "press fails, and nothing in its output says why: look there first"); {

@@ -1,6 +1,8 @@
 package triage
 
 import (
+	"context"
+
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
@@ -36,8 +38,8 @@ func StateOf(c *notes.Change, places int, shown, cleared bool) ChangeState {
 const mostShown = 50
 
 // changes lists every change with its exposure in the latest tree.
-func changes(c Case, causes []explained) []Change {
-	found := exposure.Search(latestTree(c), c.Changes)
+func changes(ctx context.Context, c Case, causes []explained) []Change {
+	found := exposure.Search(ctx, latestTree(c), c.Changes)
 	failing := map[string]bool{}
 	for i := range causes {
 		for n, l := range causes[i].links {

@@ -42,7 +42,7 @@ func TestChangeStates(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		report := Run(Case{After: []Snapshot{{Results: []read.Result{r}, Tree: tree}}, Changes: changes, Moves: []Move{{"example.org/jar", "4.0.0", "5.0.0"}}})
+		report := Run(t.Context(), Case{After: []Snapshot{{Results: []read.Result{r}, Tree: tree}}, Changes: changes, Moves: []Move{{"example.org/jar", "4.0.0", "5.0.0"}}})
 		var got []string
 		for _, c := range report.Changes {
 			text := fmt.Sprintf("%d %s", c.Line, c.State)
@@ -100,7 +100,7 @@ func TestSilent(t *testing.T) {
 		"Fix `jar.weigh`":                                       "",
 	} {
 		changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n- "+entry+"\n"))
-		found := exposure.Search(tree, changes[:1])
+		found := exposure.Search(t.Context(), tree, changes[:1])
 		got := ""
 		switch {
 		case Silent(&changes[0], &found[0]):

@@ -19,7 +19,7 @@ func TestIdleNames(t *testing.T) {
 	}
 	after := fresh(t, "build.log", "# press\n./press.go:6:5: declared and not used: err\n./press.go:7:5: declared and not used: bad\n./press.go:8:11: too many arguments in call to jar.Fill\n\thave (int, int)\n\twant (int)\n")
 	after.Tree = tree
-	r := Run(Case{After: []Snapshot{after}})
+	r := Run(t.Context(), Case{After: []Snapshot{after}})
 	of := map[string]string{}
 	for _, s := range r.Symptoms {
 		of[s.Message] = s.Cause

@@ -37,7 +37,7 @@ tests/JarTest.php:7</failure></testcase></testsuite>`
 	} {
 		after := fresh(t, "test.xml", log)
 		after.Tree = tree(test.settings)
-		r := Run(Case{Before: []Snapshot{{Tree: old}}, After: []Snapshot{after}})
+		r := Run(t.Context(), Case{Before: []Snapshot{{Tree: old}}, After: []Snapshot{after}})
 		step := ""
 		if len(r.Causes) > 0 && len(r.Causes[0].Steps) > 0 {
 			step = r.Causes[0].Steps[0].Text

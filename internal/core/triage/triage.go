@@ -5,6 +5,7 @@ package triage
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"slices"
 	"sort"
@@ -52,8 +53,8 @@ type Drawing struct {
 	Index    *link.Index // of the changes inside the versions that moved
 }
 
-// Draw gives every symptom its state and draws the causes.
-func Draw(c Case) Drawing {
+// Draw gives every symptom its state and draws the causes; it ends as Run does.
+func Draw(ctx context.Context, c Case) Drawing {
 	before, earlier := merged(c.Before)
 	after, trees := merged(c.After)
 	if sameTree(c) { // its lines are not those of the before side
@@ -67,33 +68,35 @@ func Draw(c Case) Drawing {
 	var index *link.Index
 	var work guard.Group
 	work.Go(func() { index = link.NewIndex(explaining) })
-	ctx := knowledge(c, explaining)
+	known := knowledge(c, explaining)
 	evidence := make([]*cluster.Evidence, len(symptoms))
 	for i := range symptoms {
-		evidence[i] = gather(&symptoms[i], trees[symptoms[i].ID], ctx)
+		guard.Check(ctx)
+		evidence[i] = gather(&symptoms[i], trees[symptoms[i].ID], known)
 	}
-	groups := cluster.Group(evidence, ctx)
+	groups := cluster.Group(ctx, evidence, known)
 	work.Wait()
 	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: groups, Index: index}
 }
 
 // gather is cluster.Gather, which names the symptom where it panics.
-func gather(s *symptom.Symptom, tree *source.Tree, ctx *cluster.Context) *cluster.Evidence {
+func gather(s *symptom.Symptom, tree *source.Tree, known *cluster.Context) *cluster.Evidence {
 	defer guard.Name(func() []string {
 		if len(s.At) == 0 {
 			return []string{s.Message}
 		}
 		return []string{fmt.Sprintf("%s, line %d", s.At[0].Input, s.At[0].Line)}
 	})
-	return cluster.Gather(s, tree, ctx)
+	return cluster.Gather(s, tree, known)
 }
 
-// Run draws up the report of a case.
-func Run(c Case) Report {
-	drawing := Draw(c)
+// Run draws up the report of a case. Once ctx is done it panics, as guard.Check
+// does: run it within guard.Call.
+func Run(ctx context.Context, c Case) Report {
+	drawing := Draw(ctx, c)
 	symptoms, evidence := drawing.Symptoms, drawing.Evidence
 	tree := latestTree(c)
-	causes := explain(drawing.Groups, drawing.Index)
+	causes := explain(ctx, drawing.Groups, drawing.Index)
 	rank(causes, tree)
 	causes = correct(causes, c, drawing.Index)
 	remember(causes, c.Settled)
@@ -105,7 +108,7 @@ func Run(c Case) Report {
 	report.inputs(results(c.After), After)
 	report.fill(symptoms, evidence, causes)
 	report.orphans(evidence, baselineTree(c), tree)
-	report.Changes = changes(c, causes)
+	report.Changes = changes(ctx, c, causes)
 	return report
 }
 

@@ -95,7 +95,7 @@ func demo(t testing.TB, after string) Case {
 // TestDemoKey holds that every cause of the demo's key is found with its note,
 // and that there are no others.
 func TestDemoKey(t *testing.T) {
-	report := Run(demo(t, "steelyard-4/01-bump"))
+	report := Run(t.Context(), demo(t, "steelyard-4/01-bump"))
 	changes := map[string]Change{}
 	for _, c := range report.Changes {
 		changes[c.ID] = c
@@ -143,7 +143,7 @@ func TestDemoKey(t *testing.T) {
 // TestUncoveredTestsOfTheDemo holds that the silent changes of the demo are
 // found by the tests that they break.
 func TestUncoveredTestsOfTheDemo(t *testing.T) {
-	report := Run(demo(t, "steelyard-4/04-compiles"))
+	report := Run(t.Context(), demo(t, "steelyard-4/04-compiles"))
 	changes := map[string]Change{}
 	for _, c := range report.Changes {
 		changes[c.ID] = c
@@ -170,7 +170,7 @@ func TestUncoveredTestsOfTheDemo(t *testing.T) {
 // second run changes the report.
 func TestSameInputSameAnswer(t *testing.T) {
 	c := demo(t, "steelyard-4/01-bump")
-	want, err := json.Marshal(Run(c))
+	want, err := json.Marshal(Run(t.Context(), c))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -181,9 +181,9 @@ func TestSameInputSameAnswer(t *testing.T) {
 			list := side[0].Results
 			r.Shuffle(len(list), func(i, j int) { list[i], list[j] = list[j], list[i] })
 		}
-		report := Run(again)
+		report := Run(t.Context(), again)
 		// The inputs and unread lines are listed as they were given.
-		report.Inputs = Run(c).Inputs
+		report.Inputs = Run(t.Context(), c).Inputs
 		got, err := json.Marshal(report)
 		if err != nil {
 			t.Fatal(err)
@@ -196,14 +196,14 @@ func TestSameInputSameAnswer(t *testing.T) {
 
 // TestListsAreNeverNull holds the report's format: docs/report.md.
 func TestListsAreNeverNull(t *testing.T) {
-	data, err := json.Marshal(Run(Case{}))
+	data, err := json.Marshal(Run(t.Context(), Case{}))
 	if err != nil {
 		t.Fatal(err)
 	}
 	if bytes.Contains(data, []byte("null")) || !bytes.Contains(data, []byte(`"format":"unicausa-report","version":1`)) {
 		t.Errorf("an empty report is %s", data)
 	}
-	data, err = json.Marshal(Run(demo(t, "steelyard-4/01-bump")))
+	data, err = json.Marshal(Run(t.Context(), demo(t, "steelyard-4/01-bump")))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -222,7 +222,7 @@ func fresh(t *testing.T, name, text string) Snapshot {
 }
 
 func TestRank(t *testing.T) {
-	report := Run(Case{After: []Snapshot{fresh(t, "a.log", "x.c:1:1: warning: 'shut' is deprecated [-Wdeprecated]\n# p\na.go:1:1: undefined: jar.Cap\na.go:2:1: undefined: jar.Lid\na.go:3:1: undefined: jar.Lid\nb.go:1:8: no required module provides package example.org/jar; to add it:\nc.go:1:1: syntax error: unexpected lid\n")}})
+	report := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "x.c:1:1: warning: 'shut' is deprecated [-Wdeprecated]\n# p\na.go:1:1: undefined: jar.Cap\na.go:2:1: undefined: jar.Lid\na.go:3:1: undefined: jar.Lid\nb.go:1:8: no required module provides package example.org/jar; to add it:\nc.go:1:1: syntax error: unexpected lid\n")}})
 	var got []string
 	for i, c := range report.Causes {
 		got = append(got, c.Title+" ("+c.Reason+")")
@@ -247,7 +247,7 @@ func TestRank(t *testing.T) {
 func TestRankAtRunTime(t *testing.T) {
 	const warned = "the lid takes no text any more\nError\n    at lid (node_modules/jar/lid.js:3:16)\n    at Context.<anonymous> (test/shelf.js:4:48)\n\n" +
 		"  1) Shelf\n       shuts:\n     AssertionError [ERR_ASSERTION]: Expected values to be strictly equal:\n      at Context.<anonymous> (test/shelf.js:4:36)\n\n"
-	report := Run(Case{After: []Snapshot{fresh(t, "a.log", "TypeError: jar.open is not a function\n    at open (open.js:1:1)\n\n"+warned)}})
+	report := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "TypeError: jar.open is not a function\n    at open (open.js:1:1)\n\n"+warned)}})
 	var got []string
 	for _, c := range report.Causes {
 		got = append(got, c.Title+" ("+c.Reason+")")
@@ -262,7 +262,7 @@ func TestRankAtRunTime(t *testing.T) {
 // source is told by identity, not by line.
 func TestSnapshots(t *testing.T) {
 	older, newer := fresh(t, "test.log", "a.c:3:1: error: no lid\na.c:9:1: error: no cap\n"), fresh(t, "build.log", "a.c:7:1: error: no lid\n")
-	report := Run(Case{After: []Snapshot{older, newer}})
+	report := Run(t.Context(), Case{After: []Snapshot{older, newer}})
 	if len(report.Symptoms) != 2 {
 		t.Fatalf("%d symptoms", len(report.Symptoms))
 	}
@@ -276,7 +276,7 @@ func TestSnapshots(t *testing.T) {
 func TestJudgedLinks(t *testing.T) {
 	changes := notes.Read("jar.md", "", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n- `Lid` was removed from `Jar`.\n"))
 	run := func(judged map[string]map[string]bool) []Link {
-		return Run(Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Judged: judged}).Causes[0].Links
+		return Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Judged: judged}).Causes[0].Links
 	}
 	first := run(nil)
 	if len(first) != 2 {
@@ -301,7 +301,7 @@ func TestMovesBoundTheCandidates(t *testing.T) {
 		{Move{"", "4.0.0", "5.0.0"}, 1}, {Move{"example.org/jar/v5", "4.0.0", "5.0.0"}, 1}, {Move{"", "2.0.0", "5.0.0"}, 2}, {Move{"", "5.0.0", "6.0.0"}, 0},
 		{Move{"example.org/press", "1", "2"}, 2},
 	} {
-		report := Run(Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Moves: []Move{test.move}})
+		report := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Moves: []Move{test.move}})
 		if got := len(report.Causes[0].Links); got != test.want || len(report.Changes) != 2 {
 			t.Errorf("%+v leaves %d links of %d changes, want %d", test.move, got, len(report.Changes), test.want)
 		}
@@ -309,7 +309,7 @@ func TestMovesBoundTheCandidates(t *testing.T) {
 }
 
 func TestExposure(t *testing.T) {
-	report := Run(demo(t, "steelyard-4/01-bump"))
+	report := Run(t.Context(), demo(t, "steelyard-4/01-bump"))
 	for _, c := range report.Changes {
 		if c.Line == 15 && c.Notes == "steelyard.md" && (c.Exposure.Files != 6 || c.Exposure.Count != 8) {
 			t.Errorf("OpenScale is exposed in %+v", c.Exposure)
@@ -320,11 +320,11 @@ func TestExposure(t *testing.T) {
 func TestLostTestsAreSymptoms(t *testing.T) {
 	const lid = `<testsuite name="p"><testcase name="TestLid"/><testcase name="TestCap"/></testsuite>`
 	before := fresh(t, "before.xml", lid)
-	report := Run(Case{Before: []Snapshot{before}, After: []Snapshot{fresh(t, "after.xml", strings.Replace(lid, `<testcase name="TestLid"/>`, "", 1))}})
+	report := Run(t.Context(), Case{Before: []Snapshot{before}, After: []Snapshot{fresh(t, "after.xml", strings.Replace(lid, `<testcase name="TestLid"/>`, "", 1))}})
 	if len(report.Symptoms) != 1 || report.Symptoms[0].Kind != symptom.MissingTest || report.Symptoms[0].Test != "TestLid" || report.Summary.New != 1 {
 		t.Errorf("the symptoms are %+v", report.Symptoms)
 	}
-	if report := Run(Case{Before: []Snapshot{before}, After: []Snapshot{fresh(t, "build.log", "")}}); len(report.Symptoms) != 0 {
+	if report := Run(t.Context(), Case{Before: []Snapshot{before}, After: []Snapshot{fresh(t, "build.log", "")}}); len(report.Symptoms) != 0 {
 		t.Errorf("tests that were not run are lost: %+v", report.Symptoms)
 	}
 }
@@ -332,6 +332,6 @@ func TestLostTestsAreSymptoms(t *testing.T) {
 func BenchmarkRun(b *testing.B) {
 	c := demo(b, "steelyard-4/01-bump")
 	for b.Loop() {
-		Run(c)
+		Run(b.Context(), c)
 	}
 }
