@@ -168,8 +168,16 @@ func (g *goTest) finish(unit string, out *sink) {
 		t.Suite = unit
 		out.testOutcome(t)
 	}
-	for i, f := range g.failed {
-		if len(f.log) == 0 && g.parent(f.name, i) {
+	parents := map[string]bool{}
+	for _, f := range g.failed {
+		for i := range len(f.name) {
+			if f.name[i] == '/' {
+				parents[f.name[:i]] = true
+			}
+		}
+	}
+	for _, f := range g.failed {
+		if len(f.log) == 0 && parents[f.name] {
 			continue // it failed only because a subtest did
 		}
 		s := f.symptom(unit)
@@ -183,15 +191,6 @@ func (g *goTest) finish(unit string, out *sink) {
 		out.add(g.crash.s, g.crash.line, g.crash.end)
 	}
 	*g = *newGoTest()
-}
-
-func (g *goTest) parent(name string, at int) bool {
-	for i, f := range g.failed {
-		if i != at && strings.HasPrefix(f.name, name+"/") {
-			return true
-		}
-	}
-	return false
 }
 
 func (f *goFailure) symptom(unit string) symptom.Symptom {
