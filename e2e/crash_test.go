@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -35,9 +36,9 @@ type process struct {
 	log    *bytes.Buffer
 }
 
-func serveProcess(t *testing.T, program, data string) *process {
+func serveProcess(t *testing.T, program string, args ...string) *process {
 	t.Helper()
-	p := &process{cmd: exec.Command(program, "serve", "--listen", "127.0.0.1:0", "--data", data), log: &bytes.Buffer{}}
+	p := &process{cmd: exec.Command(program, append([]string{"serve", "--listen", "127.0.0.1:0"}, args...)...), log: &bytes.Buffer{}}
 	p.cmd.Stderr = p.log
 	out, err := p.cmd.StdoutPipe()
 	if err == nil {
@@ -67,12 +68,7 @@ func (p *process) kill() {
 // acknowledged: nothing of them is lost, and the work is finished after a
 // restart.
 func TestKilled(t *testing.T) {
-	folder := t.TempDir()
-	for dir := folder; dir != os.TempDir() && dir != "/"; dir = filepath.Dir(dir) {
-		if err := os.Chmod(dir, 0o755); err != nil {
-			t.Fatal(err)
-		}
-	}
+	folder := openFolder(t)
 	binary := program(t)
 	ctx := context.Background()
 	t.Cleanup(func() {
@@ -85,7 +81,7 @@ func TestKilled(t *testing.T) {
 		big.WriteString("src/part" + strconv.Itoa(i%50) + ".c:" + strconv.Itoa(i) + ":1: error: 'lid" + strconv.Itoa(i%20) + "' undeclared\n")
 	}
 
-	p := serveProcess(t, binary, folder)
+	p := serveProcess(t, binary, "--data", folder)
 	upgrade := begin(t, p.client, "killed")
 	sendRun(t, p.client, upgrade, "build", 0, "")
 	if _, err := p.client.AcceptBaseline(ctx, upgrade, "Mirja"); err != nil {
@@ -101,7 +97,7 @@ func TestKilled(t *testing.T) {
 	send("build")
 	p.kill() // while the run is being processed, or before
 
-	p = serveProcess(t, binary, folder)
+	p = serveProcess(t, binary, "--data", folder)
 	processed(t, p, upgrade, 2, 20_000)
 
 	send("test")
@@ -117,7 +113,7 @@ func TestKilled(t *testing.T) {
 	p.kill()
 	waitGone(t, pid)
 
-	p = serveProcess(t, binary, folder)
+	p = serveProcess(t, binary, "--data", folder)
 	processed(t, p, upgrade, 3, 20_000)
 	causes, err := p.client.Causes(ctx, upgrade)
 	if err != nil {
@@ -175,35 +171,64 @@ func waitGone(t *testing.T, pid int) {
 	}
 }
 
-// TestDatabaseDown holds that without a database nothing hangs and the answer
-// says what is wrong.
-func TestDatabaseDown(t *testing.T) {
+// openFolder is a data folder that the database's user may enter.
+func openFolder(t *testing.T) string {
+	t.Helper()
 	folder := t.TempDir()
 	for dir := folder; dir != os.TempDir() && dir != "/"; dir = filepath.Dir(dir) {
 		if err := os.Chmod(dir, 0o755); err != nil {
 			t.Fatal(err)
 		}
 	}
+	return folder
+}
+
+// TestDatabaseDown holds that without a database nothing hangs, the answer says what is
+// wrong and when to come again, and that the service goes on once the database is back:
+// by itself, where it is the service's own.
+func TestDatabaseDown(t *testing.T) {
+	folder := openFolder(t)
 	pg, err := pglocal.Start(t.Context(), folder)
 	if err != nil {
 		t.Fatal(err)
 	}
-	p := serveProcess(t, program(t), folder)
-	if _, err := p.client.Upgrades(t.Context()); err != nil {
+	guest := serveProcess(t, program(t), "--database-url", pg.URL)
+	begun := func(p *process, name string) error {
+		_, err := p.client.Begin(t.Context(), api.NewUpgrade{Project: "p", Name: name, Moves: []api.Move{{Package: "a"}}})
+		return err
+	}
+	if err := begun(guest, "before"); err != nil {
 		t.Fatal(err)
 	}
-	if err := syscall.Kill(pg.PID, syscall.SIGQUIT); err != nil { // an immediate shutdown
+	if err := syscall.Kill(pg.PID, syscall.SIGKILL); err != nil {
 		t.Fatal(err)
 	}
 	waitGone(t, pg.PID)
-	_, err = p.client.Begin(t.Context(), api.NewUpgrade{Project: "p", Name: "n", Moves: []api.Move{{Package: "a"}}})
-	if err == nil || !strings.Contains(err.Error(), "the database does not answer: nothing was stored") {
+	if err := begun(guest, "meanwhile"); err == nil || !strings.Contains(err.Error(), "the database does not answer: nothing was stored") {
 		t.Errorf("the service says: %v", err)
 	}
-	// Once it is back, the service goes on.
-	again, err := pglocal.Start(t.Context(), folder)
+	answer, err := http.Get(guest.client.Server() + "/readyz")
 	if err != nil {
 		t.Fatal(err)
 	}
-	again.Stop(context.Background())
+	answer.Body.Close()
+	if answer.StatusCode != http.StatusServiceUnavailable || answer.Header.Get("Retry-After") == "" {
+		t.Errorf("it answers %s, to come again after %q seconds", answer.Status, answer.Header.Get("Retry-After"))
+	}
+	own := serveProcess(t, program(t), "--data", folder)
+	if err := begun(own, "back"); err != nil {
+		t.Errorf("where the database was killed the service starts, and says: %v", err)
+	}
+	if err := syscall.Kill(postmaster(t, folder), syscall.SIGKILL); err != nil {
+		t.Fatal(err)
+	}
+	time.Sleep(time.Second)
+	for deadline := time.Now().Add(40 * time.Second); ; time.Sleep(200 * time.Millisecond) {
+		if err = begun(own, "watched"); err == nil {
+			break
+		}
+		if time.Now().After(deadline) {
+			t.Fatalf("the service has not started its database again: %v\n%s", err, own.log)
+		}
+	}
 }

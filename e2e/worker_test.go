@@ -37,7 +37,7 @@ func execute(t *testing.T, d *sql.DB, query string, args ...any) {
 	}
 }
 
-// hold takes the lock of an upgrade's leg, as another service that works on it
+// hold takes the lock of an upgrade, as another service that works on it
 // does, until the function that it gives is called.
 func hold(t *testing.T, d *sql.DB, upgrade int64) (release func()) {
 	t.Helper()
@@ -45,7 +45,7 @@ func hold(t *testing.T, d *sql.DB, upgrade int64) (release func()) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := tx.ExecContext(t.Context(), `SELECT pg_advisory_xact_lock(7236, id::int) FROM leg WHERE upgrade_id = $1`, upgrade); err != nil {
+	if _, err := tx.ExecContext(t.Context(), `SELECT pg_advisory_xact_lock(7236, $1::int)`, upgrade); err != nil {
 		t.Fatal(err)
 	}
 	return func() { tx.Rollback() }

@@ -1663,6 +1663,27 @@ type Requirement struct {
 	Name  string `json:"name"`
 }
 
+// Retried defines model for Retried.
+type Retried struct {
+	// Causes Whether the causes are drawn again that could not be drawn
+	Causes bool `json:"causes"`
+
+	// Notes Names of the documents that were read again
+	Notes []string `json:"notes"`
+
+	// Runs Numbers of the runs that are queued again
+	Runs []int `json:"runs"`
+}
+
+// Retry defines model for Retry.
+type Retry struct {
+	// Author Who asks for it
+	Author string `json:"author,omitempty"`
+
+	// Run The number of the run; without it
+	Run *int `json:"run,omitempty"`
+}
+
 // Review defines model for Review.
 type Review struct {
 	// Clean Everything is asked for, whole, and nothing is left behind
@@ -2221,6 +2242,9 @@ type AddNotesJSONRequestBody = NewNotes
 // PatchByExampleJSONRequestBody defines body for PatchByExample for application/json ContentType.
 type PatchByExampleJSONRequestBody = Examples
 
+// RetryAsideJSONRequestBody defines body for RetryAside for application/json ContentType.
+type RetryAsideJSONRequestBody = Retry
+
 // ReviewDiffJSONRequestBody defines body for ReviewDiff for application/json ContentType.
 type ReviewDiffJSONRequestBody = DiffText
 
@@ -2624,6 +2648,20 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// RetryAsideWithBody Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+	RetryAsideWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// RetryAside Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+	RetryAside(ctx context.Context, upgrade UpgradeID, body RetryAsideJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetReview What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
 	//
@@ -3569,6 +3607,40 @@ func (c *Client) GetPreparation(ctx context.Context, upgrade UpgradeID, reqEdito
 // Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 func (c *Client) GetReport(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetReportRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// RetryAsideWithBody Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+func (c *Client) RetryAsideWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewRetryAsideRequestWithBody(c.Server, upgrade, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// RetryAside Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+func (c *Client) RetryAside(ctx context.Context, upgrade UpgradeID, body RetryAsideJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewRetryAsideRequest(c.Server, upgrade, body)
 	if err != nil {
 		return nil, err
 	}
@@ -5743,6 +5815,53 @@ func NewGetReportRequest(server string, upgrade UpgradeID) (*http.Request, error
 	return req, nil
 }
 
+// NewRetryAsideRequest calls the generic RetryAside builder with application/json body
+func NewRetryAsideRequest(server string, upgrade UpgradeID, body RetryAsideJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewRetryAsideRequestWithBody(server, upgrade, "application/json", bodyReader)
+}
+
+// NewRetryAsideRequestWithBody constructs an http.Request for the RetryAside method, with any body, and a specified content type
+func NewRetryAsideRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/retry", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewGetReviewRequest constructs an http.Request for the GetReview method
 func NewGetReviewRequest(server string, upgrade UpgradeID, params *GetReviewParams) (*http.Request, error) {
 	var err error
@@ -6844,6 +6963,20 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/report (the `GetReport` operationId).
 	GetReportWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetReportResponse, error)
+
+	// RetryAsideWithBodyWithResponse Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+	RetryAsideWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*RetryAsideResponse, error)
+
+	// RetryAsideWithResponse Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+	RetryAsideWithResponse(ctx context.Context, upgrade UpgradeID, body RetryAsideJSONRequestBody, reqEditors ...RequestEditorFn) (*RetryAsideResponse, error)
 
 	// GetReviewWithResponse What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
 	//
@@ -8823,6 +8956,54 @@ func (r GetReportResponse) ContentType() string {
 	return ""
 }
 
+type RetryAsideResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Retried
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r RetryAsideResponse) GetJSON200() *Retried {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r RetryAsideResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r RetryAsideResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r RetryAsideResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r RetryAsideResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r RetryAsideResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetReviewResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -10216,6 +10397,32 @@ func (c *ClientWithResponses) GetReportWithResponse(ctx context.Context, upgrade
 		return nil, err
 	}
 	return ParseGetReportResponse(rsp)
+}
+
+// RetryAsideWithBodyWithResponse Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+func (c *ClientWithResponses) RetryAsideWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*RetryAsideResponse, error) {
+	rsp, err := c.RetryAsideWithBody(ctx, upgrade, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseRetryAsideResponse(rsp)
+}
+
+// RetryAsideWithResponse Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /upgrades/{upgrade}/retry (the `RetryAside` operationId).
+func (c *ClientWithResponses) RetryAsideWithResponse(ctx context.Context, upgrade UpgradeID, body RetryAsideJSONRequestBody, reqEditors ...RequestEditorFn) (*RetryAsideResponse, error) {
+	rsp, err := c.RetryAside(ctx, upgrade, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseRetryAsideResponse(rsp)
 }
 
 // GetReviewWithResponse What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
@@ -11718,6 +11925,39 @@ func ParseGetReportResponse(rsp *http.Response) (*GetReportResponse, error) {
 	return response, nil
 }
 
+// ParseRetryAsideResponse parses an HTTP response from a RetryAsideWithResponse call
+func ParseRetryAsideResponse(rsp *http.Response) (*RetryAsideResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &RetryAsideResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Retried
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetReviewResponse parses an HTTP response from a GetReviewWithResponse call
 func ParseGetReviewResponse(rsp *http.Response) (*GetReviewResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -12321,6 +12561,9 @@ type ServerInterface interface {
 	// GetReport The triage report over the baseline and the latest run of every check
 	// (GET /upgrades/{upgrade}/report)
 	GetReport(ctx *echo.Context, upgrade UpgradeID) error
+	// RetryAside Try again what was set aside - runs, documents, the drawing of the causes - or one run alone
+	// (POST /upgrades/{upgrade}/retry)
+	RetryAside(ctx *echo.Context, upgrade UpgradeID) error
 	// GetReview What changed in the source tree, held against what asks for it; since the baseline, or with one commit or run
 	// (GET /upgrades/{upgrade}/review)
 	GetReview(ctx *echo.Context, upgrade UpgradeID, params GetReviewParams) error
@@ -13199,6 +13442,22 @@ func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
 	return err
 }
 
+// RetryAside converts echo context to params.
+func (w *ServerInterfaceWrapper) RetryAside(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RetryAside(ctx, upgrade)
+	return err
+}
+
 // GetReview converts echo context to params.
 func (w *ServerInterfaceWrapper) GetReview(ctx *echo.Context) error {
 	var err error
@@ -13595,6 +13854,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run/against/:other", wrapper.CompareRuns, options.OperationMiddlewares["compareRuns"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/tests", wrapper.ListTests, options.OperationMiddlewares["listTests"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/inputs/:input/search", wrapper.SearchInput, options.OperationMiddlewares["searchInput"]...)
+	router.POST(options.BaseURL+"/upgrades/:upgrade/retry", wrapper.RetryAside, options.OperationMiddlewares["retryAside"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/baseline", wrapper.AcceptBaseline, options.OperationMiddlewares["acceptBaseline"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.ListNotes, options.OperationMiddlewares["listNotes"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/notes", wrapper.AddNotes, options.OperationMiddlewares["addNotes"]...)

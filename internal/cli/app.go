@@ -84,6 +84,7 @@ func app(std streams) *cli.Command {
 			reviewCommand(std),
 			versionsCommand(std),
 			runsCommand(std),
+			retryCommand(std),
 			compareCommand(std),
 			testsCommand(std),
 			patternsCommand(std),

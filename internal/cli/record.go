@@ -40,6 +40,7 @@ func recordCommand(std streams) *cli.Command {
 			&cli.StringSliceFlag{Name: "file", Usage: "output to record; beside a command, a file that the command writes; may be given again", TakesFile: true},
 			&cli.IntFlag{Name: "exit", Usage: "exit status of the check whose files are recorded"},
 			&cli.BoolFlag{Name: "no-source", Usage: "do not send the source tree: less can be told about causes"},
+			&cli.DurationFlag{Name: "wait", Usage: "how long to wait until the service has processed the run", Value: longestWait},
 			&cli.BoolFlag{Name: "all", Usage: "every check that " + config.Name + " describes"},
 			&cli.StringSliceFlag{Name: "only", Usage: "with --all, the `CHECK` of this name alone; may be given again"},
 			&cli.IntFlag{Name: "times", Usage: "with --all, so often in a row: a test that ends both ways is flaky"},
@@ -54,12 +55,16 @@ func recordCommand(std streams) *cli.Command {
 	}
 }
 
+// longestWait is how long a recording waits to be processed where nothing else is said.
+const longestWait = 10 * time.Minute
+
 // recorder sends runs of checks to one upgrade.
 type recorder struct {
 	c       *client.Client
 	upgrade int64
 	own     config.Config
-	source  []byte // the tree, nil where none is sent
+	source  []byte        // the tree, nil where none is sent
+	wait    time.Duration // for a run to be processed
 	std     streams
 }
 
@@ -68,7 +73,10 @@ func newRecorder(ctx context.Context, cmd *cli.Command, std streams) (*recorder,
 	if err != nil {
 		return nil, err
 	}
-	r := &recorder{c: c, upgrade: upgrade, std: std}
+	r := &recorder{c: c, upgrade: upgrade, std: std, wait: cmd.Duration("wait")}
+	if r.wait == 0 {
+		r.wait = longestWait
+	}
 	if r.own, _, err = loadConfig("", ""); err != nil {
 		return nil, err
 	}
@@ -113,7 +121,12 @@ func (r *recorder) send(ctx context.Context, facts api.RunFacts, inputs []client
 	if err != nil {
 		return run, err
 	}
-	return r.c.Processed(ctx, r.upgrade, run.Number)
+	waiting, cancel := context.WithTimeout(ctx, r.wait)
+	defer cancel()
+	if run, err = r.c.Processed(waiting, r.upgrade, run.Number); errors.Is(err, client.ErrWaiting) {
+		err = fmt.Errorf("%w after %s: the service goes on with it, see later with unicausa runs, or wait longer with --wait", err, r.wait)
+	}
+	return run, err
 }
 
 func record(ctx context.Context, cmd *cli.Command, std streams) error {

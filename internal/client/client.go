@@ -39,10 +39,19 @@ func New(server string) (*Client, error) {
 // Server is the service's address.
 func (c *Client) Server() string { return c.server }
 
+// Unavailable is the error of a service, or of its database, that does not answer at the
+// moment.
+type Unavailable struct{ err error }
+
+func (u *Unavailable) Error() string { return u.err.Error() }
+
 // problem turns an answer that is no success into an error.
 func (c *Client) problem(status int, body []byte) error {
 	var p api.Problem
 	if json.Unmarshal(body, &p) == nil && p.Detail != "" {
+		if status == http.StatusServiceUnavailable {
+			return &Unavailable{errors.New(p.Detail)}
+		}
 		return errors.New(p.Detail)
 	}
 	return fmt.Errorf("the service at %s answered with status %d", c.server, status)
@@ -58,7 +67,7 @@ func result[T any](c *Client, v *T, body []byte, answer *http.Response) (T, erro
 }
 
 func (c *Client) unreachable(err error) error {
-	return fmt.Errorf("the service at %s does not answer: %w (start it with: unicausa serve)", c.server, err)
+	return &Unavailable{fmt.Errorf("the service at %s does not answer: %w (start it with: unicausa serve)", c.server, err)}
 }
 
 // Begin begins an upgrade.
@@ -143,19 +152,46 @@ func (c *Client) Tests(ctx context.Context, upgrade int64) (api.TestTable, error
 	return result(c, r.JSON200, r.Body, r.HTTPResponse)
 }
 
-// Processed waits until a run has been processed, or has failed.
+// ErrWaiting says that a run is stored and was not processed in time.
+var ErrWaiting = errors.New("stored, and not processed yet")
+
+// patience is how long a service that has answered before may not answer.
+const patience = 30 * time.Second
+
+// Processed waits until a run has been processed or set aside. When ctx runs out of its
+// time it returns ErrWaiting. A service that answered before and does not for a while is
+// asked again.
 func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.Run, error) {
+	var answered time.Time
 	for pause := 50 * time.Millisecond; ; pause = min(2*pause, 250*time.Millisecond) {
 		run, err := c.Run(ctx, upgrade, number)
-		if err != nil || run.Status != "stored" {
+		var passing *Unavailable
+		switch {
+		case err == nil && run.Status != "stored":
+			return run, nil
+		case err == nil:
+			answered = time.Now()
+		case ctx.Err() == nil && (!errors.As(err, &passing) || time.Since(answered) > patience):
 			return run, err
 		}
 		select {
 		case <-ctx.Done():
+			if errors.Is(ctx.Err(), context.DeadlineExceeded) {
+				return run, fmt.Errorf("run %d is %w", number, ErrWaiting)
+			}
 			return run, ctx.Err()
 		case <-time.After(pause):
 		}
 	}
+}
+
+// Retry tries again what was set aside, or one run of it.
+func (c *Client) Retry(ctx context.Context, upgrade int64, r api.Retry) (api.Retried, error) {
+	a, err := c.api.RetryAsideWithResponse(ctx, upgrade, r)
+	if err != nil {
+		return api.Retried{}, c.unreachable(err)
+	}
+	return result(c, a.JSON200, a.Body, a.HTTPResponse)
 }
 
 // AcceptBaseline accepts the latest run of every check.

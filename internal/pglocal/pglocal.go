@@ -53,7 +53,7 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 		}
 	}
 	if err := os.MkdirAll(folder, 0o755); err != nil {
-		return nil, fmt.Errorf("making the data folder: %w", err)
+		return nil, fmt.Errorf("making the data folder: %w (name one of your own with --data)", err)
 	}
 	unlock, err := Lock(filepath.Join(folder, "starting"))
 	if err != nil {
@@ -64,7 +64,7 @@ func Start(ctx context.Context, folder string) (*Server, error) {
 		return nil, err
 	}
 	if !s.running(ctx) {
-		if err := s.start(ctx); err != nil {
+		if err := s.start(ctx, 0); err != nil {
 			return nil, err
 		}
 	}
@@ -128,22 +128,23 @@ func (s *Server) initialise(ctx context.Context) error {
 	return nil
 }
 
-func (s *Server) running(ctx context.Context) bool {
-	_, err := s.run(ctx, "pg_ctl", "status", "-D", s.cluster())
-	return err == nil
-}
-
-// start starts the server on a free port of loopback. Another program may take
-// the port between finding and using it, so it is tried more than once.
-func (s *Server) start(ctx context.Context) error {
+// start starts the server on a port of loopback, 0 for a free one. Another program may
+// take the port between finding and using it, and what is left of a server that was killed
+// may take a while to go, so it is tried more than once.
+func (s *Server) start(ctx context.Context, at int) error {
 	var out []byte
 	var err error
-	for range 3 {
-		var port int
-		if port, err = freePort(); err != nil {
-			return fmt.Errorf("finding a free port: %w", err)
+	for try := range 5 {
+		if try > 0 {
+			time.Sleep(time.Second)
 		}
-		options := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories='' -c max_connections=60 -c log_min_messages=warning", port)
+		port := at
+		if port == 0 {
+			if port, err = freePort(); err != nil {
+				return fmt.Errorf("finding a free port: %w", err)
+			}
+		}
+		options := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories='' -c max_connections=200 -c log_min_messages=warning", port)
 		out, err = s.run(ctx, "pg_ctl", "start", "-w", "-t", "60", "-D", s.cluster(), "-l", filepath.Join(s.cluster(), "log.txt"), "-o", options)
 		if err == nil {
 			return nil
@@ -182,7 +183,13 @@ func (s *Server) connect(ctx context.Context) error {
 func (s *Server) Stop(ctx context.Context) error {
 	if conn, err := pgx.Connect(ctx, s.URL); err == nil {
 		var others int
-		err = conn.QueryRow(ctx, `SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend' AND pid <> pg_backend_pid()`).Scan(&others)
+		for range 10 { // a connection that was closed just now may still be listed
+			err = conn.QueryRow(ctx, `SELECT count(*) FROM pg_stat_activity WHERE backend_type = 'client backend' AND pid <> pg_backend_pid()`).Scan(&others)
+			if err != nil || others == 0 {
+				break
+			}
+			time.Sleep(50 * time.Millisecond)
+		}
 		conn.Close(ctx)
 		if err == nil && others > 0 {
 			return nil

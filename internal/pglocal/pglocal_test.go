@@ -2,10 +2,14 @@ package pglocal
 
 import (
 	"context"
+	"fmt"
+	"log/slog"
 	"os"
 	"path/filepath"
 	"sync"
+	"syscall"
 	"testing"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 )
@@ -103,5 +107,50 @@ func TestStartErrors(t *testing.T) {
 	}
 	if _, err := Start(t.Context(), filepath.Join(file, "data")); err == nil {
 		t.Error("a data folder inside of a file is made")
+	}
+}
+
+// TestWatch kills the server, and finds it at its old address with its records; then it
+// leaves a note of its process that is another's, and starts it all the same.
+func TestWatch(t *testing.T) {
+	dir := folder(t)
+	s, err := Start(t.Context(), dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Stop(context.Background())
+	url := s.URL
+	ctx, stop := context.WithCancel(t.Context())
+	ended := make(chan struct{})
+	go func() { s.Watch(ctx, slog.New(slog.DiscardHandler)); close(ended) }()
+	if err := syscall.Kill(s.PID, syscall.SIGKILL); err != nil {
+		t.Fatal(err)
+	}
+	time.Sleep(watchEvery) // until its port is closed
+	for deadline := time.Now().Add(40 * time.Second); ; time.Sleep(100 * time.Millisecond) {
+		conn, err := pgx.Connect(t.Context(), url)
+		if err == nil {
+			conn.Close(t.Context())
+			break
+		}
+		if time.Now().After(deadline) {
+			t.Fatalf("it is not started again: %v", err)
+		}
+	}
+	stop()
+	<-ended
+	if err := s.Stop(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	note := fmt.Sprintf("%d\n%s\n%d\n1\n\n127.0.0.1\n", os.Getpid(), s.cluster(), time.Now().Unix())
+	if err := os.WriteFile(filepath.Join(s.cluster(), "postmaster.pid"), []byte(note), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	again, err := Start(t.Context(), dir)
+	if err != nil {
+		t.Fatalf("with the process of another program in its note it does not start: %v", err)
+	}
+	if err := again.Stop(t.Context()); err != nil {
+		t.Error(err)
 	}
 }

@@ -26,6 +26,11 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 		if err := readRun(a, run); err != nil {
 			return err
 		}
+		if newest, err := a.Newest(*run); err != nil {
+			return err
+		} else if !newest { // it was tried again, and others came meanwhile
+			run = nil
+		}
 	}
 	report, err := analyseLeg(a, run)
 	if err != nil {

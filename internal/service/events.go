@@ -21,6 +21,7 @@ import (
 type hub struct {
 	mu      sync.Mutex
 	waiting map[int64]map[chan struct{}]bool
+	joined  int
 	done    chan struct{}
 	once    sync.Once
 }
@@ -55,10 +56,17 @@ func (h *hub) wake(upgrade int64) {
 	}
 }
 
-func (h *hub) join(upgrade int64) (woken chan struct{}, leave func()) {
+// errCrowded refuses a live stream.
+var errCrowded = echo.NewHTTPError(http.StatusServiceUnavailable, fmt.Sprintf("%d live streams are open already: try again when some have ended", mostLive))
+
+func (h *hub) join(upgrade int64) (woken chan struct{}, leave func(), err error) {
 	woken = make(chan struct{}, 1)
 	h.mu.Lock()
 	defer h.mu.Unlock()
+	if h.joined++; h.joined > mostLive {
+		h.joined--
+		return nil, nil, errCrowded
+	}
 	if h.waiting[upgrade] == nil {
 		h.waiting[upgrade] = map[chan struct{}]bool{}
 	}
@@ -67,7 +75,8 @@ func (h *hub) join(upgrade int64) (woken chan struct{}, leave func()) {
 		h.mu.Lock()
 		defer h.mu.Unlock()
 		delete(h.waiting[upgrade], woken)
-	}
+		h.joined--
+	}, nil
 }
 
 // close ends all streams, so that the server can stop.
@@ -92,13 +101,23 @@ func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID) error {
 			return bad("Last-Event-ID is %q: give the ID of an event", last)
 		}
 	}
-	woken, leave := s.hub.join(id)
+	woken, leave, err := s.hub.join(id)
+	if err != nil {
+		return err
+	}
 	defer leave()
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
-	fmt.Fprint(w, ": following\n\n")
+	write := func(format string, args ...any) error {
+		flush.SetWriteDeadline(time.Now().Add(liveTime))
+		_, err := fmt.Fprintf(w, format, args...)
+		return err
+	}
+	if write(": following\n\n") != nil {
+		return nil
+	}
 	for {
 		events, err := s.store.Events(ctx, id, after)
 		if err != nil {
@@ -109,11 +128,16 @@ func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID) error {
 			if err != nil {
 				return nil
 			}
-			fmt.Fprintf(w, "id: %d\ndata: %s\n\n", e.ID, data)
+			if write("id: %d\ndata: %s\n\n", e.ID, data) != nil {
+				return nil
+			}
 			after = e.ID
 		}
 		if flush.Flush() != nil {
 			return nil
+		}
+		if len(events) == store.MostEvents { // there are more
+			continue
 		}
 		select {
 		case <-ctx.Done():
@@ -122,7 +146,9 @@ func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID) error {
 			return nil
 		case <-woken:
 		case <-time.After(heartbeat):
-			fmt.Fprint(w, ": still here\n\n")
+			if write(": still here\n\n") != nil {
+				return nil
+			}
 		}
 	}
 }

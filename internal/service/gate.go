@@ -3,7 +3,9 @@ package service
 import (
 	"context"
 	"fmt"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -60,6 +62,18 @@ func (s *Service) GetGate(c *echo.Context, id api.UpgradeID, p api.GetGateParams
 	if pending > 0 {
 		v.Open = false
 		v.Reasons = append([]api.GateReason{{Code: "pending", Path: "/runs", Text: fmt.Sprintf("%d recorded runs wait to be processed", pending)}}, v.Reasons...)
+	}
+	held, err := s.store.Held(ctx, id)
+	if err != nil {
+		return err
+	}
+	for _, run := range slices.Sorted(maps.Keys(held)) {
+		r := api.GateReason{Code: "aside", Path: fmt.Sprintf("/runs/%d", run), Text: fmt.Sprintf("run %d could not be processed, %s", run, held[run])}
+		if run == 0 {
+			r.Path, r.Text = "/runs", "the causes could not be drawn: "+held[run]
+		}
+		v.Open = false
+		v.Reasons = append(v.Reasons, r)
 	}
 	return c.JSON(http.StatusOK, v)
 }

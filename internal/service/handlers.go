@@ -13,8 +13,6 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
-	"unicausa/internal/core/guard"
-	"unicausa/internal/core/notes"
 	"unicausa/internal/report"
 	"unicausa/internal/store"
 )
@@ -193,8 +191,7 @@ func (s *Service) AddNotes(c *echo.Context, id api.UpgradeID) error {
 	case strings.ContainsRune(n.Text, 0):
 		return bad("%s is a binary file: give Markdown, HTML, reStructuredText or plain text", n.Name)
 	}
-	changes, problem := guard.Call(n.Name, func() []notes.Change { return notes.Read(n.Name, n.Package, []byte(n.Text)) })
-	added, err := s.store.AddNotes(c.Request().Context(), id, n, changes, problem)
+	added, err := s.addNotes(c.Request().Context(), id, n)
 	if err != nil {
 		return err
 	}

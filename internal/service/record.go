@@ -2,7 +2,7 @@ package service
 
 import (
 	"archive/zip"
-	"bytes"
+	"context"
 	"encoding/json"
 	"errors"
 	"io"
@@ -28,12 +28,15 @@ const (
 	mostInputs = 200
 )
 
-// RecordRun answers POST /upgrades/{upgrade}/runs. Parts are stored while they
-// arrive; nothing is there before all of it is.
+// RecordRun answers POST /upgrades/{upgrade}/runs. Parts are spooled while they arrive;
+// nothing is stored before all of it is there.
 func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
-	r := c.Request()
-	r.Body = http.MaxBytesReader(c.Response(), r.Body, s.config.MaxUpload)
-	parts, err := r.MultipartReader()
+	ctx := c.Request().Context()
+	if _, err := s.store.Upgrade(ctx, id); err != nil {
+		return err
+	}
+	receiving(c, s.config.MaxUpload)
+	parts, err := c.Request().MultipartReader()
 	if err != nil {
 		return bad("a recording is multipart/form-data with the parts run, input and source: %v", err)
 	}
@@ -41,15 +44,18 @@ func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
 	if err != nil {
 		return err
 	}
-	recording, err := s.store.Record(r.Context(), id, facts)
+	spool, err := store.NewSpool(facts)
 	if err != nil {
 		return err
 	}
-	defer recording.Cancel()
-	if err := receive(parts, recording); err != nil {
+	defer spool.Close()
+	if err := receive(parts, spool); err != nil {
 		return err
 	}
-	run, fresh, err := recording.Commit()
+	received(c)
+	ctx, cancel := context.WithTimeoutCause(ctx, answerTime, errSlow)
+	defer cancel()
+	run, fresh, err := s.store.Record(ctx, id, spool)
 	if err != nil {
 		return err
 	}
@@ -90,13 +96,12 @@ func runFacts(parts *multipart.Reader) (api.RunFacts, error) {
 	return facts, nil
 }
 
-// receive stores the parts behind the first.
-func receive(parts *multipart.Reader, recording *store.Recording) error {
-	inputs := 0
+// receive spools the parts behind the first.
+func receive(parts *multipart.Reader, spool *store.Spool) error {
 	for {
 		part, err := parts.NextPart()
 		if err == io.EOF {
-			if inputs == 0 {
+			if spool.Inputs() == 0 {
 				return bad("there is no part input: send what the check printed, even if it is empty")
 			}
 			return nil
@@ -106,14 +111,14 @@ func receive(parts *multipart.Reader, recording *store.Recording) error {
 		}
 		switch part.FormName() {
 		case "input":
-			if inputs++; inputs > mostInputs {
+			if spool.Inputs() == mostInputs {
 				return bad("there are more than %d inputs in one run", mostInputs)
 			}
-			err = recording.Input(inputName(part), part)
+			err = spool.Input(inputName(part), part)
 		case "picture":
-			err = receivePicture(part, recording)
+			err = receivePicture(part, spool)
 		case "source":
-			err = receiveSource(part, recording)
+			err = receiveSource(part, spool)
 		default:
 			err = bad("there is a part %q: only run, input, picture and source are known", part.FormName())
 		}
@@ -136,7 +141,7 @@ func inputName(part *multipart.Part) string {
 const mostPicture = 8 << 20
 
 // receivePicture stores a picture of a form that every browser shows.
-func receivePicture(part *multipart.Part, recording *store.Recording) error {
+func receivePicture(part *multipart.Part, spool *store.Spool) error {
 	data, err := io.ReadAll(io.LimitReader(part, mostPicture+1))
 	if err != nil {
 		return err
@@ -148,18 +153,18 @@ func receivePicture(part *multipart.Part, recording *store.Recording) error {
 	case media != "image/png" && media != "image/jpeg":
 		return bad("%s is no PNG and no JPEG", name)
 	}
-	return recording.Picture(name, media, data)
+	return spool.Picture(name, media, data)
 }
 
-func receiveSource(part io.Reader, recording *store.Recording) error {
-	data, err := io.ReadAll(io.LimitReader(part, mostSource+1))
+func receiveSource(part io.Reader, spool *store.Spool) error {
+	data, err := spool.Source(io.LimitReader(part, mostSource+1))
 	if err != nil {
 		return err
 	}
-	if len(data) > mostSource {
+	if data.Size() > mostSource {
 		return bad("the source tree is larger than %d MiB as a zip: leave out what was generated or installed", mostSource>>20)
 	}
-	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	archive, err := zip.NewReader(data, data.Size())
 	if err != nil {
 		return bad("the part source is no zip: %v", err)
 	}
@@ -170,7 +175,7 @@ func receiveSource(part io.Reader, recording *store.Recording) error {
 	if len(archive.File) > mostFiles || size > mostTree {
 		return bad("the source tree has %d files of %d MiB: %d files and %d MiB are taken, leave out what was generated or installed", len(archive.File), size>>20, mostFiles, mostTree>>20)
 	}
-	return recording.Source(data)
+	return nil
 }
 
 // broken says of an upload that ended early that nothing of it was stored.

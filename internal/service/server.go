@@ -5,13 +5,18 @@ package service
 
 import (
 	"context"
+	"database/sql"
+	"database/sql/driver"
 	"errors"
 	"fmt"
+	"io"
 	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"path"
+	"slices"
 	"strings"
 	"time"
 
@@ -26,10 +31,13 @@ import (
 
 // Config is how a service runs.
 type Config struct {
-	Database  string // PostgreSQL's address
-	MaxUpload int64  // bytes of one recording
-	Console   fs.FS  // the built console, index.html at its top; nil for none
-	Log       *slog.Logger
+	Database    string // PostgreSQL's address
+	MaxUpload   int64  // bytes of one recording
+	Connections int    // to the database at most; 0 for as many as the store thinks best
+	Memory      int64  // bytes that work on runs may take; 0 for no bound
+	Version     string // of the program
+	Console     fs.FS  // the built console, index.html at its top; nil for none
+	Log         *slog.Logger
 }
 
 // Service answers requests and works on what was recorded.
@@ -44,19 +52,26 @@ type Service struct {
 // Start connects to the database, brings its tables up to date, and starts the
 // worker, which also finishes what an earlier service left.
 func Start(ctx context.Context, config Config) (*Service, error) {
-	records, err := store.Open(ctx, config.Database)
+	if config.Connections == 0 {
+		config.Connections = store.Connections
+	}
+	records, err := store.Open(ctx, config.Database, config.Connections)
 	if err != nil {
 		return nil, err
 	}
+	records.Version = config.Version
 	// The worker and the hub outlive the request that starts them, until Stop.
 	background, stop := context.WithCancel(context.WithoutCancel(ctx))
 	s := &Service{config: config, store: records, hub: newHub(), stop: stop}
-	if s.worker, err = startWorker(background, records, config.Log); err != nil {
+	if s.worker, err = startWorker(background, records, config.Log, config.Memory); err != nil {
 		stop()
 		records.Close()
 		return nil, err
 	}
 	go s.hub.follow(background, records, config.Log)
+	if err := s.retryOutgrown(background); err != nil {
+		config.Log.Error("retrying", "error", err)
+	}
 	return s, nil
 }
 
@@ -71,7 +86,10 @@ func (s *Service) Stop(ctx context.Context) error {
 // Serve answers requests on the listener until ctx ends, then lets the ones at
 // hand finish for up to ten seconds.
 func (s *Service) Serve(ctx context.Context, l net.Listener) error {
-	server := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second, BaseContext: func(net.Listener) context.Context { return ctx }}
+	server := &http.Server{
+		Handler: s.Handler(), ReadHeaderTimeout: headerTime, ReadTimeout: bodyTime, WriteTimeout: writeTime, IdleTimeout: idleTime, MaxHeaderBytes: headerSize,
+		BaseContext: func(net.Listener) context.Context { return ctx },
+	}
 	done := make(chan error, 1)
 	go func() { done <- server.Serve(l) }()
 	select {
@@ -91,7 +109,7 @@ func (s *Service) Serve(ctx context.Context, l net.Listener) error {
 // Handler is the service as an http.Handler.
 func (s *Service) Handler() http.Handler {
 	e := echo.NewWithConfig(echo.Config{Logger: s.config.Log, HTTPErrorHandler: s.problem})
-	e.Use(s.logged)
+	e.Use(s.logged, bounded)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", s.ready)
 	e.GET("/metrics", echo.WrapHandler(promhttp.Handler()))
@@ -163,20 +181,27 @@ func (s *Service) problem(c *echo.Context, err error) {
 	var http4xx *echo.HTTPError
 	var coder echo.HTTPStatusCoder
 	var tooLarge *http.MaxBytesError
-	var down *pgconn.ConnectError
-	var network *net.OpError
 	switch {
 	case errors.As(err, &tooLarge):
 		p.Status, p.Detail = http.StatusRequestEntityTooLarge, fmt.Sprintf("the upload is larger than %d MiB: record less at once, or start the service with a larger --max-upload", tooLarge.Limit>>20)
+	case errors.As(err, &http4xx):
+		p.Status, p.Detail = http4xx.Code, http4xx.Message
+	case errors.Is(err, os.ErrDeadlineExceeded):
+		p.Status, p.Detail = http.StatusRequestTimeout, "the request came too slowly: nothing was stored, send it again"
+	case errors.Is(err, errSlow):
+		p.Status, p.Detail = http.StatusServiceUnavailable, fmt.Sprintf("%v: nothing was changed, try again when there is less to do", err)
+		c.Response().Header().Set("Retry-After", "30")
+	case errors.Is(err, store.ErrFull), code(err, "53100"):
+		p.Status, p.Detail = http.StatusInsufficientStorage, "the service's disk is full: nothing was stored; make room, or let go of old raw output (unicausa prune)"
+		s.config.Log.Error("disk", "error", err)
 	case errors.Is(err, store.ErrNotFound):
 		p.Status = http.StatusNotFound
 	case errors.Is(err, store.ErrConflict), errors.Is(err, store.ErrChanged), errors.Is(err, store.ErrNotYet):
 		p.Status = http.StatusConflict
-	case errors.As(err, &down), errors.As(err, &network), pgconn.SafeToRetry(err), refused(err):
+	case passing(err):
 		p.Status, p.Detail = http.StatusServiceUnavailable, "the database does not answer: nothing was stored; try again once it is back"
+		c.Response().Header().Set("Retry-After", "2")
 		s.config.Log.Error("database", "error", err)
-	case errors.As(err, &http4xx):
-		p.Status, p.Detail = http4xx.Code, http4xx.Message
 	case errors.As(err, &coder):
 		p.Status = coder.StatusCode()
 	default:
@@ -190,9 +215,19 @@ func (s *Service) problem(c *echo.Context, err error) {
 	}
 }
 
-// refused tells whether the database said that it is starting or shutting
-// down (SQLSTATE class 57P).
-func refused(err error) bool {
+// passing reports whether an error is the database's own and goes by: it does not answer,
+// is starting or shutting down, or has no room.
+func passing(err error) bool {
+	var down *pgconn.ConnectError
+	var network *net.OpError
+	return errors.As(err, &down) || errors.As(err, &network) || pgconn.SafeToRetry(err) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) ||
+		errors.Is(err, driver.ErrBadConn) || errors.Is(err, sql.ErrConnDone) || errors.Is(err, net.ErrClosed) || errors.Is(err, store.ErrFull) ||
+		code(err, "08", "53", "57P", "40001", "40P01") || strings.Contains(err.Error(), "conn closed")
+}
+
+// code reports whether the database answered with an error of one of the classes
+// (SQLSTATE, as PostgreSQL's appendix on error codes lists them).
+func code(err error, classes ...string) bool {
 	var pg *pgconn.PgError
-	return errors.As(err, &pg) && strings.HasPrefix(pg.Code, "57P")
+	return errors.As(err, &pg) && slices.ContainsFunc(classes, func(c string) bool { return strings.HasPrefix(pg.Code, c) })
 }

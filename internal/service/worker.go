@@ -6,6 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"runtime"
+	"runtime/metrics"
+	"sync"
 	"time"
 
 	"github.com/riverqueue/river"
@@ -24,6 +27,30 @@ type analyse struct {
 // Kind names the job in the queue.
 func (analyse) Kind() string { return "analyse" }
 
+// Queues of the work. A run of large output has workers of its own, so that it does not
+// keep a small one waiting.
+const (
+	queueSmall = river.QueueDefault
+	queueLarge = "large"
+)
+
+// largeRun is from where on a run is large, in bytes of its output.
+const largeRun = 16 << 20
+
+// Bounds on one step of the work. One that takes longer, or too much memory, is tried once
+// more; one that ended the process with it, some times more: it may not have been to blame.
+const (
+	longestStep = 15 * time.Minute
+	mostTries   = 2
+	mostDeaths  = 5
+	busyPause   = 300 * time.Millisecond
+)
+
+var (
+	errTime   = fmt.Errorf("it took longer than %s", longestStep)
+	errMemory = errors.New("it took more memory than the service may use (--memory)")
+)
+
 // worker works on the queue, which lives in the database beside the records.
 type worker struct {
 	river.WorkerDefaults[analyse]
@@ -31,12 +58,16 @@ type worker struct {
 	log    *slog.Logger
 	leg    func(a *store.Analysis, run *store.RunRef) error // advance, but in tests
 	client *river.Client[*sql.Tx]
+	memory int64 // bytes of the heap; 0 for no bound
+
+	mu   sync.Mutex
+	ends map[*context.CancelCauseFunc]bool // of the steps under way
 }
 
 // startWorker prepares the queue and starts to work on it. Legs with runs that
 // wait are queued again: a crash may have come between a job and its end.
-func startWorker(ctx context.Context, records *store.Store, log *slog.Logger) (*worker, error) {
-	w := &worker{store: records, log: log, leg: advance}
+func startWorker(ctx context.Context, records *store.Store, log *slog.Logger, memory int64) (*worker, error) {
+	w := &worker{store: records, log: log, leg: advance, memory: memory, ends: map[*context.CancelCauseFunc]bool{}}
 	driver := riverdatabasesql.NewWithPgxListener(records.DB(), records.Pool())
 	migrator, err := rivermigrate.New(driver, &rivermigrate.Config{Logger: quiet(log)})
 	if err != nil {
@@ -48,11 +79,11 @@ func startWorker(ctx context.Context, records *store.Store, log *slog.Logger) (*
 	workers := river.NewWorkers()
 	river.AddWorker(workers, w)
 	w.client, err = river.NewClient(driver, &river.Config{
-		Queues:               map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}},
+		Queues:               map[string]river.QueueConfig{queueSmall: {MaxWorkers: 3}, queueLarge: {MaxWorkers: 1}},
 		Workers:              workers,
 		Logger:               quiet(log),
-		JobTimeout:           30 * time.Minute,
-		RescueStuckJobsAfter: 31 * time.Minute,
+		JobTimeout:           -1, // each step has its own
+		RescueStuckJobsAfter: 2 * longestStep,
 		FetchPollInterval:    500 * time.Millisecond,
 	})
 	if err != nil {
@@ -65,6 +96,9 @@ func startWorker(ctx context.Context, records *store.Store, log *slog.Logger) (*
 	if err := w.client.Start(ctx); err != nil {
 		return nil, fmt.Errorf("starting the worker: %w", err)
 	}
+	if memory > 0 {
+		go w.watchMemory(ctx)
+	}
 	legs, err := records.Unfinished(ctx)
 	if err != nil {
 		return nil, err
@@ -75,6 +109,46 @@ func startWorker(ctx context.Context, records *store.Store, log *slog.Logger) (*
 		}
 	}
 	return w, nil
+}
+
+// watchMemory ends the steps under way where the heap outgrows its bound.
+func (w *worker) watchMemory(ctx context.Context) {
+	heap := []metrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
+	for tick := time.NewTicker(250 * time.Millisecond); ; {
+		select {
+		case <-ctx.Done():
+			tick.Stop()
+			return
+		case <-tick.C:
+		}
+		if metrics.Read(heap); heap[0].Value.Uint64() <= uint64(w.memory) {
+			continue
+		}
+		runtime.GC() // some of it may be garbage
+		if metrics.Read(heap); heap[0].Value.Uint64() > uint64(w.memory) {
+			w.mu.Lock()
+			for end := range w.ends {
+				(*end)(errMemory)
+			}
+			w.mu.Unlock()
+		}
+	}
+}
+
+// bounded is a context for one step of the work.
+func (w *worker) bounded(ctx context.Context) (context.Context, func()) {
+	ctx, stop := context.WithTimeoutCause(ctx, longestStep, errTime)
+	ctx, end := context.WithCancelCause(ctx)
+	w.mu.Lock()
+	w.ends[&end] = true
+	w.mu.Unlock()
+	return ctx, func() {
+		w.mu.Lock()
+		delete(w.ends, &end)
+		w.mu.Unlock()
+		end(nil)
+		stop()
+	}
 }
 
 // quiet lets only warnings of the job queue into the log.
@@ -91,58 +165,67 @@ func (w *worker) stop(ctx context.Context) error {
 	return nil
 }
 
-// Work processes a leg's runs in their order, each in a transaction of its
-// own, until none is left. With none to begin with, something else changed (its
-// notes, a link), and the leg is analysed as it is.
+// Work takes a leg one step further: its earliest run that waits, or, where something
+// else changed (its notes, a link), the causes as they are. What is left then goes to
+// the end of the queue, so that every upgrade has its turn.
 func (w *worker) Work(ctx context.Context, job *river.Job[analyse]) error {
-	for todo := redraw; todo != nothing; {
-		var err error
-		if todo, err = w.step(ctx, job.Args.Leg, todo == redraw); err != nil {
-			w.log.Error("analysis", "leg", job.Args.Leg, "error", err)
-			return err
-		}
+	more, err := w.step(ctx, job.Args.Leg, job.Queue)
+	switch {
+	case errors.Is(err, store.ErrBusy):
+		return river.JobSnooze(busyPause)
+	case errors.Is(err, store.ErrNotFound): // deleted meanwhile
+		return nil
+	case err != nil:
+		w.log.Error("analysis", "leg", job.Args.Leg, "error", err)
+		return err
+	case more:
+		return river.JobSnooze(0)
 	}
 	return nil
 }
 
-// What is left to do for a leg after a step.
-type work uint8
-
-const (
-	nothing work = iota
-	runs         // as long as some wait
-	redraw       // and without one the report is drawn up anew
-)
-
-func (w *worker) step(ctx context.Context, leg int64, anew bool) (work, error) {
+// step reports whether there may be more to do for the leg.
+func (w *worker) step(ctx context.Context, leg int64, queue string) (more bool, err error) {
 	start := time.Now()
-	a, err := w.store.Analyse(ctx, leg)
+	bounded, end := w.bounded(ctx)
+	defer end()
+	a, err := w.store.Analyse(bounded, leg)
 	if err != nil {
-		return nothing, err
+		return false, err
 	}
+	defer a.Cancel()
 	run, err := a.Next()
-	if err == nil && (run != nil || anew) {
-		err = w.advance(a, run)
+	if err != nil || run == nil && !a.Asked() {
+		return false, err
+	}
+	if run != nil && run.Bytes > largeRun && queue != queueLarge {
+		_, err := w.client.Insert(ctx, analyse{Leg: leg}, &river.InsertOpts{Queue: queueLarge})
+		return false, err
+	}
+	tries, err := a.Try(run)
+	switch {
+	case err != nil:
+		return false, err
+	case tries > mostDeaths:
+		err = fmt.Errorf("it was tried %d times, and the service ended each time", tries-1)
+	default:
+		if err = w.advance(a, run); err == nil {
+			if err = a.Done(run); err == nil {
+				err = a.Commit()
+			}
+		}
+	}
+	if bounded.Err() != nil && ctx.Err() == nil {
+		err = context.Cause(bounded)
 	}
 	if err != nil {
-		next, aside := w.setAside(a, run, err)
-		if aside == nil {
-			aside = a.Commit()
-		}
-		if aside != nil {
-			a.Cancel()
-			return nothing, err
-		}
-		return next, nil
+		a.Cancel()
+		return w.failed(ctx, a, run, tries, err)
 	}
-	if err := a.Commit(); err != nil {
-		return nothing, err
+	if run != nil {
+		w.log.Info("processed", "leg", leg, "run", run.Number, "check", run.Check, "ms", time.Since(start).Milliseconds())
 	}
-	if run == nil {
-		return nothing, nil
-	}
-	w.log.Info("processed", "leg", leg, "run", run.Number, "check", run.Check, "ms", time.Since(start).Milliseconds())
-	return runs, nil
+	return true, nil
 }
 
 // advance takes the leg further; a panic of the core is an error.
@@ -151,26 +234,25 @@ func (w *worker) advance(a *store.Analysis, run *store.RunRef) (err error) {
 	return w.leg(a, run)
 }
 
-// setAside keeps what cannot be processed from holding up the rest: the
-// document that a panic of the core names, else the run. Where neither is to
-// blame, or the records refuse, it returns an error and the job is tried again.
-func (w *worker) setAside(a *store.Analysis, run *store.RunRef, why error) (work, error) {
-	if refused(why) {
-		return nothing, why
-	}
-	if err := a.Undo(); err != nil {
-		return nothing, err
-	}
+// failed keeps what cannot be processed from holding up the rest: it sets aside the
+// document that a panic of the core names, else the run, else the drawing of the leg. An
+// error is one that nothing of these is to blame for: the job is tried again.
+func (w *worker) failed(ctx context.Context, a *store.Analysis, run *store.RunRef, tries int, why error) (more bool, err error) {
 	var broken *guard.Error
-	if errors.As(why, &broken) {
+	switch {
+	case ctx.Err() != nil, passing(why):
+		undo, cancel := context.WithTimeout(context.WithoutCancel(ctx), 2*time.Second)
+		defer cancel()
+		return false, errors.Join(why, w.store.Untry(undo, a.Leg, run))
+	case (errors.Is(why, errTime) || errors.Is(why, errMemory)) && tries < mostTries:
+		w.log.Warn("tried again", "leg", a.Leg, "error", why)
+		return true, nil
+	case errors.As(why, &broken):
 		w.log.Error("panic", "leg", a.Leg, "error", why, "stack", string(broken.Stack))
-		if found, err := a.SetNotesAside(broken.Inputs, why); err != nil || found {
-			return redraw, err
+		if found, err := w.store.SetNotesAside(ctx, a.Upgrade, a.Leg, broken.Inputs, why); err != nil || found {
+			return found, err
 		}
 	}
-	if run == nil {
-		return nothing, why
-	}
-	w.log.Error("run failed", "leg", a.Leg, "run", run.Number, "error", why)
-	return runs, a.Fail(*run, why)
+	w.log.Error("set aside", "leg", a.Leg, "error", why)
+	return true, w.store.SetAside(ctx, a.Upgrade, a.Leg, run, why)
 }

@@ -44,14 +44,15 @@ func serving(t *testing.T) *Service {
 // recorded records a run of one output, and waits until nothing waits any more.
 func recorded(t *testing.T, s *Service, upgrade int64, check, output string) api.Run {
 	t.Helper()
-	r, err := s.store.Record(t.Context(), upgrade, api.RunFacts{Check: check, Exit: 1, StartedAt: time.Now()})
+	spool, err := store.NewSpool(api.RunFacts{Check: check, Exit: 1, StartedAt: time.Now()})
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := r.Input(check+".log", strings.NewReader(output)); err != nil {
+	defer spool.Close()
+	if err := spool.Input(check+".log", strings.NewReader(output)); err != nil {
 		t.Fatal(err)
 	}
-	run, _, err := r.Commit()
+	run, _, err := s.store.Record(t.Context(), upgrade, spool)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -31,11 +31,14 @@ type Analysis struct {
 	ctx     context.Context
 	conn    *sqlx.Conn
 	tx      *sqlx.Tx
+	asked   int64 // what asked to draw the leg anew, when the work began
+	drawn   int64
 	Leg     int64
 	Upgrade int64
 }
 
-// Analyse begins work on a leg, once no other service works on it.
+// Analyse begins work on a leg. While other work on its upgrade is under way it returns
+// ErrBusy.
 func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
 	conn, err := s.db.Connx(ctx)
 	if err != nil {
@@ -47,28 +50,32 @@ func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
 		return nil, fmt.Errorf("beginning a transaction: %w", err)
 	}
 	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, Leg: leg}
-	err = tx.GetContext(ctx, &a.Upgrade, `SELECT upgrade_id FROM leg, pg_advisory_xact_lock(7236, $1::int) WHERE id = $1`, leg)
+	var row struct {
+		Upgrade int64 `db:"upgrade_id"`
+		Asked   int64 `db:"asked"`
+		Drawn   int64 `db:"drawn"`
+		Ours    bool  `db:"ours"`
+	}
+	// The computation has a limit of its own, and the database waits for it.
+	if _, err = tx.ExecContext(ctx, `SET LOCAL statement_timeout = 0; SET LOCAL idle_in_transaction_session_timeout = 0`); err == nil {
+		err = tx.GetContext(ctx, &row, `SELECT upgrade_id, asked, drawn, pg_try_advisory_xact_lock(7236, upgrade_id::int) AS ours FROM leg WHERE id = $1`, leg)
+	}
+	if err == nil && !row.Ours {
+		err = ErrBusy
+	}
 	if err := found(err, fmt.Sprintf("leg %d", leg)); err != nil {
 		a.Cancel()
 		return nil, err
 	}
-	if _, err := tx.ExecContext(ctx, `SAVEPOINT untouched`); err != nil {
-		a.Cancel()
-		return nil, fmt.Errorf("beginning a transaction: %w", err)
-	}
+	a.Upgrade, a.asked, a.drawn = row.Upgrade, row.Asked, row.Drawn
 	return a, nil
 }
 
 // Context is what the work ends with.
 func (a *Analysis) Context() context.Context { return a.ctx }
 
-// Undo drops what was written since Analyse, and keeps the leg's lock.
-func (a *Analysis) Undo() error {
-	if _, err := a.tx.ExecContext(a.ctx, `ROLLBACK TO SAVEPOINT untouched`); err != nil {
-		return fmt.Errorf("dropping half an analysis: %w", err)
-	}
-	return nil
-}
+// Asked reports whether something other than a run asks to draw the leg anew.
+func (a *Analysis) Asked() bool { return a.asked > a.drawn }
 
 // Inspect reads the records of an upgrade's leg as one moment has them. It
 // takes no lock and must be cancelled, not committed.
@@ -119,10 +126,12 @@ type RunRef struct {
 	Versions doc[map[string]string] `db:"versions"`
 	Patterns doc[[]read.Pattern]    `db:"patterns"`
 	Reach    doc[compare.Reach]     `db:"reach"`
+	Bytes    int64                  `db:"bytes"`
 }
 
 const selectRef = `
-	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach
+	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach,
+		(SELECT coalesce(sum(bytes), 0) FROM input WHERE run_id = r.id) AS bytes
 	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.number IS NOT NULL`
 
 const ofLeg = ` AND r.leg_id = $1`
@@ -135,6 +144,16 @@ func (a *Analysis) Next() (*RunRef, error) {
 		return nil, nil
 	}
 	return &r, found(err, "the next run")
+}
+
+// Newest reports whether no later run of the leg has been processed.
+func (a *Analysis) Newest(run RunRef) (bool, error) {
+	var newest bool
+	err := a.tx.GetContext(a.ctx, &newest, `SELECT NOT EXISTS (SELECT FROM run WHERE leg_id = $1 AND status = 'processed' AND number > $2)`, a.Leg, run.Number)
+	if err != nil {
+		return false, fmt.Errorf("reading the runs: %w", err)
+	}
+	return newest, nil
 }
 
 // Own are the project's own patterns at the time of the run.
@@ -287,15 +306,6 @@ func (a *Analysis) SaveNotices(run RunRef, notices []string) error {
 	return nil
 }
 
-// Fail records that a run could not be processed, and why.
-func (a *Analysis) Fail(run RunRef, why error) error {
-	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'failed', problem = $2 WHERE id = $1`, run.ID, why.Error())
-	if err != nil {
-		return fmt.Errorf("recording a failure: %w", err)
-	}
-	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "failed", run: run.Number, text: fmt.Sprintf("run %d could not be processed: %v", run.Number, why)})
-}
-
 // Results gives back what was read of runs, each input named by InputName.
 func (a *Analysis) Results(runs []RunRef) ([]read.Result, error) {
 	var list []read.Result
@@ -429,12 +439,19 @@ func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.St
 
 // copyRows writes many rows at once (COPY).
 func (a *Analysis) copyRows(table string, columns []string, rows [][]any) error {
-	if len(rows) == 0 {
-		return nil
-	}
-	err := a.conn.Raw(func(driver any) error {
-		conn := driver.(*stdlib.Conn).Conn()
-		_, err := conn.CopyFrom(a.ctx, pgx.Identifier{table}, columns, pgx.CopyFromRows(rows))
+	n := -1
+	return copyFrom(a.ctx, a.conn, table, columns, func() ([]any, error) {
+		if n++; n == len(rows) {
+			return nil, nil
+		}
+		return rows[n], nil
+	})
+}
+
+// copyFrom writes the rows that next gives, until it gives none, as they come (COPY).
+func copyFrom(ctx context.Context, conn *sqlx.Conn, table string, columns []string, next func() ([]any, error)) error {
+	err := conn.Raw(func(driver any) error {
+		_, err := driver.(*stdlib.Conn).Conn().CopyFrom(ctx, pgx.Identifier{table}, columns, pgx.CopyFromFunc(next))
 		return err
 	})
 	if err != nil {

@@ -392,10 +392,7 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 		if err := addEvent(ctx, tx, upgrade, event{kind: "link", cause: cause, text: fmt.Sprintf("%s: link to %q %s", cause, title, j.State), author: j.Author}); err != nil {
 			return err
 		}
-		if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
-			return fmt.Errorf("queueing the work: %w", err)
-		}
-		return nil
+		return s.enqueue(ctx, tx, leg)
 	})
 }
 

@@ -214,7 +214,11 @@ func (s *Store) SayOfChange(ctx context.Context, upgrade int64, id string, w api
 	})
 }
 
+// enqueue asks for the causes of a leg to be drawn anew.
 func (s *Store) enqueue(ctx context.Context, tx *sqlx.Tx, leg int64) error {
+	if _, err := tx.ExecContext(ctx, `UPDATE leg SET asked = asked + 1 WHERE id = $1`, leg); err != nil {
+		return fmt.Errorf("queueing the work: %w", err)
+	}
 	if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
 		return fmt.Errorf("queueing the work: %w", err)
 	}

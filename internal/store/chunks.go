@@ -1,7 +1,6 @@
 package store
 
 import (
-	"bytes"
 	"context"
 	"fmt"
 	"io"
@@ -24,69 +23,6 @@ var (
 	encoder, _ = zstd.NewWriter(nil)
 	decoder, _ = zstd.NewReader(nil, zstd.WithDecoderMaxMemory(64<<20))
 )
-
-// chunkWriter stores what is written to it as chunks of one input.
-type chunkWriter struct {
-	ctx     context.Context
-	tx      *sqlx.Tx
-	input   int64
-	buf     []byte
-	ordinal int
-	line    int // the line at the buffer's start
-	bytes   int64
-}
-
-func (w *chunkWriter) Write(p []byte) (int, error) {
-	w.buf = append(w.buf, p...)
-	w.bytes += int64(len(p))
-	for len(w.buf) >= chunkSize {
-		end := bytes.LastIndexByte(w.buf[:min(len(w.buf), chunkMost)], '\n') + 1
-		if end == 0 {
-			if len(w.buf) < chunkMost {
-				break
-			}
-			end = chunkMost
-		}
-		if err := w.flush(end); err != nil {
-			return 0, err
-		}
-	}
-	return len(p), nil
-}
-
-// flush stores the first n bytes of the buffer.
-func (w *chunkWriter) flush(n int) error {
-	if n == 0 {
-		return nil
-	}
-	part := w.buf[:n]
-	ends := bytes.Count(part, []byte{'\n'})
-	last := w.line + ends
-	if part[n-1] == '\n' {
-		last--
-	}
-	_, err := w.tx.ExecContext(w.ctx, `INSERT INTO chunk (input_id, ordinal, first_line, last_line, data) VALUES ($1, $2, $3, $4, $5)`,
-		w.input, w.ordinal, w.line, last, encoder.EncodeAll(part, nil))
-	if err != nil {
-		return fmt.Errorf("storing output: %w", err)
-	}
-	w.ordinal++
-	w.line += ends
-	w.buf = append(w.buf[:0], w.buf[n:]...)
-	return nil
-}
-
-// close stores the rest and writes the input's size.
-func (w *chunkWriter) close() error {
-	if err := w.flush(len(w.buf)); err != nil {
-		return err
-	}
-	_, err := w.tx.ExecContext(w.ctx, `UPDATE input SET bytes = $2 WHERE id = $1`, w.input, w.bytes)
-	if err != nil {
-		return fmt.Errorf("storing output: %w", err)
-	}
-	return nil
-}
 
 // chunkReader reads an input's raw output, one chunk at a time.
 type chunkReader struct {

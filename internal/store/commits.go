@@ -11,7 +11,7 @@ import (
 
 // commits stores the commits that came with a run. A cause that a message names
 // has a claimed fix from then on, unless that commit claims it already.
-func (r *Recording) commits(number int) error {
+func (r *recording) commits(number int) error {
 	for i := len(r.facts.Commits) - 1; i >= 0; i-- { // the oldest first
 		c := r.facts.Commits[i]
 		result, err := r.tx.ExecContext(r.ctx, `
@@ -35,7 +35,7 @@ func (r *Recording) commits(number int) error {
 
 // claim records the fix that a commit's message claims. A cause that is not
 // there is none: the message stands in the history of commits all the same.
-func (r *Recording) claim(cause string, c api.NewCommit, number int) error {
+func (r *recording) claim(cause string, c api.NewCommit, number int) error {
 	result, err := r.tx.ExecContext(r.ctx, `
 		INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
 		SELECT c.id, 'fix', $3, '', $4, $5, $6, 'claimed' FROM cause c JOIN leg l ON l.id = c.leg_id

@@ -168,10 +168,7 @@ func (s *Store) corrected(ctx context.Context, tx *sqlx.Tx, upgrade, leg int64, 
 	if err := addEvent(ctx, tx, upgrade, event{kind: "correction", cause: cause, text: text, author: author}); err != nil {
 		return err
 	}
-	if err := s.Enqueue(ctx, tx.Tx, leg); err != nil {
-		return fmt.Errorf("queueing the work: %w", err)
-	}
-	return nil
+	return s.enqueue(ctx, tx, leg)
 }
 
 // ofLeg returns ErrNotFound where a symptom is not one of the leg's.

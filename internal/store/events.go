@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -20,11 +21,15 @@ type event struct {
 	author string // "" for the service itself
 }
 
+// mostText bounds the text of an event, in bytes.
+const mostText = 2000
+
 // channel is the PostgreSQL channel that tells followers of new events.
 const channel = "unicausa_event"
 
 // addEvent records an event; followers are told when the transaction commits.
 func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
+	e.text = strings.ToValidUTF8(e.text[:min(len(e.text), mostText)], "")
 	_, err := tx.ExecContext(ctx, `INSERT INTO event (upgrade_id, kind, run, cause, text, author) VALUES ($1, $2, $3, $4, $5, $6)`, upgrade, e.kind, e.run, e.cause, e.text, e.author)
 	if err == nil {
 		_, err = tx.ExecContext(ctx, `SELECT pg_notify($1, $2)`, channel, fmt.Sprint(upgrade))
@@ -35,9 +40,12 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
 	return nil
 }
 
-// Events lists an upgrade's events after one, oldest first, at most 200.
+// MostEvents is how many events there are at most in one answer of Events.
+const MostEvents = 200
+
+// Events lists an upgrade's events after one, oldest first, at most MostEvents.
 func (s *Store) Events(ctx context.Context, upgrade, after int64) ([]api.Event, error) {
-	return s.events(ctx, `id > $2 ORDER BY id LIMIT 200`, upgrade, after)
+	return s.events(ctx, `id > $2 ORDER BY id LIMIT $3`, upgrade, after, MostEvents)
 }
 
 // Activity lists an upgrade's events before one (0 for the latest), the latest

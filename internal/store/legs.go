@@ -195,10 +195,7 @@ func (s *Store) turnTo(ctx context.Context, tx *sqlx.Tx, next, before int64) err
 			return fmt.Errorf("beginning the leg: %w", err)
 		}
 	}
-	if err := s.Enqueue(ctx, tx.Tx, next); err != nil {
-		return fmt.Errorf("queueing the work: %w", err)
-	}
-	return nil
+	return s.enqueue(ctx, tx, next)
 }
 
 // Earlier are the names of the causes of the upgrade's other legs: they are not

@@ -29,7 +29,7 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, cha
 			return err
 		}
 		if why != "" {
-			if err := setNotesAside(ctx, tx, upgrade, id, n.Name, why); err != nil {
+			if err := s.setNotesAside(ctx, tx, upgrade, id, n.Name, why); err != nil {
 				return err
 			}
 		}
@@ -65,30 +65,36 @@ func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n api.New
 }
 
 // setNotesAside keeps a document that cannot be processed out of every analysis.
-func setNotesAside(ctx context.Context, tx *sqlx.Tx, upgrade, id int64, name, why string) error {
-	if _, err := tx.ExecContext(ctx, `UPDATE notes SET problem = $2 WHERE id = $1`, id, why); err != nil {
+func (s *Store) setNotesAside(ctx context.Context, tx *sqlx.Tx, upgrade, id int64, name, why string) error {
+	if _, err := tx.ExecContext(ctx, `UPDATE notes SET problem = $2, aside_by = $3 WHERE id = $1`, id, utf8(why), s.Version); err != nil {
 		return fmt.Errorf("setting notes aside: %w", err)
 	}
 	return addEvent(ctx, tx, upgrade, event{kind: "failed", text: fmt.Sprintf("notes %s set aside: %s", name, why)})
 }
 
-// SetNotesAside does so with the leg's documents of the given names, and
-// reports whether there was one that still took part.
-func (a *Analysis) SetNotesAside(names []string, why error) (found bool, err error) {
-	var rows []struct {
-		ID   int64  `db:"id"`
-		Name string `db:"name"`
-	}
-	err = a.tx.SelectContext(a.ctx, &rows, `SELECT id, name FROM notes WHERE leg_id = $1 AND problem = '' AND name = ANY($2) ORDER BY id`, a.Leg, names)
-	if err != nil {
-		return false, fmt.Errorf("reading the notes: %w", err)
-	}
-	for _, r := range rows {
-		if err := setNotesAside(a.ctx, a.tx, a.Upgrade, r.ID, r.Name, why.Error()); err != nil {
-			return false, err
+// SetNotesAside does so with a leg's documents of the given names, asks for its causes
+// to be drawn without them, and reports whether there was one that still took part.
+func (s *Store) SetNotesAside(ctx context.Context, upgrade, leg int64, names []string, why error) (found bool, err error) {
+	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
+		var rows []struct {
+			ID   int64  `db:"id"`
+			Name string `db:"name"`
 		}
-	}
-	return len(rows) > 0, nil
+		err := tx.SelectContext(ctx, &rows, `SELECT id, name FROM notes WHERE leg_id = $1 AND problem = '' AND name = ANY($2) ORDER BY id`, leg, names)
+		if err != nil {
+			return fmt.Errorf("reading the notes: %w", err)
+		}
+		for _, r := range rows {
+			if err := s.setNotesAside(ctx, tx, upgrade, r.ID, r.Name, why.Error()); err != nil {
+				return err
+			}
+		}
+		if found = len(rows) > 0; !found {
+			return nil
+		}
+		return s.enqueue(ctx, tx, leg)
+	})
+	return found, err
 }
 
 // Notes lists an upgrade's documents.

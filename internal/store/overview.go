@@ -240,9 +240,15 @@ func (s *Store) Pending(ctx context.Context, upgrade int64) (int, error) {
 // changes have not been held against the code: records of an earlier version.
 func (s *Store) Unfinished(ctx context.Context) ([]int64, error) {
 	var legs []int64
-	err := s.db.SelectContext(ctx, &legs, `
+	_, err := s.db.ExecContext(ctx, `
+		UPDATE leg SET asked = asked + 1 WHERE asked = drawn
+			AND id IN (SELECT n.leg_id FROM notes n JOIN change c ON c.notes_id = n.id WHERE NOT EXISTS (SELECT 1 FROM exposure e WHERE e.leg_id = n.leg_id))`)
+	if err != nil {
+		return nil, fmt.Errorf("finding unfinished work: %w", err)
+	}
+	err = s.db.SelectContext(ctx, &legs, `
 		SELECT leg_id FROM run WHERE status = 'stored' AND number IS NOT NULL
-		UNION SELECT n.leg_id FROM notes n JOIN change c ON c.notes_id = n.id WHERE NOT EXISTS (SELECT 1 FROM exposure e WHERE e.leg_id = n.leg_id)`)
+		UNION SELECT id FROM leg WHERE asked > drawn`)
 	if err != nil {
 		return nil, fmt.Errorf("finding unfinished work: %w", err)
 	}

@@ -5,8 +5,6 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
-	"hash"
-	"io"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -16,98 +14,141 @@ import (
 	"unicausa/internal/core/read"
 )
 
-// Recording stores one run while it is being sent: its facts first, then its
-// inputs, then its source tree. Nothing of it is there before Commit returns,
-// and then all of it is, with the work to be done on it.
-type Recording struct {
+// Record stores a run that was spooled: all of it in one short transaction, with the
+// work to be done on it. When the same content was stored before, that run is returned
+// and fresh is false. An upgrade that is not there gives ErrNotFound.
+func (s *Store) Record(ctx context.Context, upgrade int64, spool *Spool) (run api.Run, fresh bool, err error) {
+	select { // so many at once, that connections are left for everybody else
+	case s.recording <- struct{}{}:
+		defer func() { <-s.recording }()
+	case <-ctx.Done():
+		return run, false, context.Cause(ctx)
+	}
+	r := &recording{store: s, ctx: ctx, Spool: spool, upgrade: upgrade}
+	conn, err := s.db.Connx(ctx)
+	if err != nil {
+		return run, false, fmt.Errorf("connecting to the database: %w", err)
+	}
+	defer conn.Close()
+	if r.tx, err = conn.BeginTxx(ctx, nil); err != nil {
+		return run, false, fmt.Errorf("beginning a transaction: %w", err)
+	}
+	defer r.tx.Rollback()
+	number, err := r.all(conn)
+	if duplicate(err) {
+		r.tx.Rollback()
+		run, err := s.runBy(ctx, upgrade, `r.digest = $2`, r.sum)
+		return run, false, err
+	}
+	if err != nil {
+		return run, false, err
+	}
+	if err := r.tx.Commit(); err != nil {
+		return run, false, fmt.Errorf("storing the run: %w", err)
+	}
+	run, err = s.Run(ctx, upgrade, number)
+	return run, true, err
+}
+
+// recording is a run on its way from the spool into the tables.
+type recording struct {
+	*Spool
 	store   *Store
 	ctx     context.Context
 	tx      *sqlx.Tx
 	upgrade int64
 	leg     int64
 	run     int64
-	facts   api.RunFacts
-	inputs  int
-	shown   int // pictures
-	digest  hash.Hash
+	sum     string
 }
 
-// Record begins a recording. An upgrade that is not there gives ErrNotFound.
-func (s *Store) Record(ctx context.Context, upgrade int64, facts api.RunFacts) (*Recording, error) {
-	tx, err := s.db.BeginTxx(ctx, nil)
-	if err != nil {
-		return nil, fmt.Errorf("beginning a transaction: %w", err)
-	}
-	r := &Recording{store: s, ctx: ctx, tx: tx, upgrade: upgrade, facts: facts, digest: sha256.New()}
+// all stores the run and gives its number.
+func (r *recording) all(conn *sqlx.Conn) (number int, err error) {
 	if err := r.begin(); err != nil {
-		r.Cancel()
-		return nil, err
+		return 0, err
 	}
-	return r, nil
+	if err := r.content(conn); err != nil {
+		return 0, err
+	}
+	if err := r.tx.GetContext(r.ctx, &number, `UPDATE upgrade SET runs = runs + 1 WHERE id = $1 RETURNING runs`, r.upgrade); err != nil {
+		return 0, fmt.Errorf("numbering the run: %w", err)
+	}
+	if _, err := r.tx.ExecContext(r.ctx, `UPDATE run SET number = $2, digest = $3 WHERE id = $1`, r.run, number, r.sum); err != nil {
+		return 0, fmt.Errorf("storing the run: %w", err)
+	}
+	if err := r.commits(number); err != nil {
+		return 0, err
+	}
+	if err := addEvent(r.ctx, r.tx, r.upgrade, event{kind: "recorded", run: number, text: fmt.Sprintf("run %d of %s recorded", number, r.facts.Check)}); err != nil {
+		return 0, err
+	}
+	if err := r.store.Enqueue(r.ctx, r.tx.Tx, r.leg); err != nil {
+		return 0, fmt.Errorf("queueing the work: %w", err)
+	}
+	return number, nil
 }
 
-func (r *Recording) begin() (err error) {
+// begin stores the run's facts.
+func (r *recording) begin() (err error) {
 	if r.leg, err = r.store.leg(r.ctx, r.tx, r.upgrade); err != nil {
 		return err
 	}
-	if r.facts.StartedAt.IsZero() {
-		r.facts.StartedAt = time.Now().UTC()
-	} else {
-		fmt.Fprintf(r.digest, "at %s\n", r.facts.StartedAt.UTC().Format(time.RFC3339Nano))
-	}
-	if r.facts.Versions == nil {
-		r.facts.Versions = map[string]string{}
-	}
-	if len(r.facts.Patterns) > 0 {
-		fmt.Fprintf(r.digest, "patterns %s\n", asJSON(r.facts.Patterns))
-	}
-	fmt.Fprintf(r.digest, "check %q command %q commit %q exit %d\n", r.facts.Check, r.facts.Command, r.facts.Commit, r.facts.Exit)
+	r.sum = hex.EncodeToString(r.digest.Sum(nil))
 	var check int64
 	err = r.tx.GetContext(r.ctx, &check, `
 		INSERT INTO "check" (upgrade_id, name, required) VALUES ($1, $2, $3)
-		ON CONFLICT (upgrade_id, name) DO UPDATE SET required = excluded.required RETURNING id`, r.upgrade, r.facts.Check, !r.facts.Informative)
+		ON CONFLICT (upgrade_id, name) DO UPDATE SET required = excluded.required RETURNING id`, r.upgrade, utf8(r.facts.Check), !r.facts.Informative)
 	if err != nil {
 		return fmt.Errorf("storing the check: %w", err)
 	}
 	err = r.tx.GetContext(r.ctx, &r.run, `
 		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns, branch, diff)
 		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
-		r.leg, check, r.facts.Command, r.facts.Commit, r.facts.Subject, r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis, asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)), r.facts.Branch, r.facts.Diff)
+		r.leg, check, utf8(r.facts.Command), utf8(r.facts.Commit), utf8(r.facts.Subject), r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis,
+		asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)), utf8(r.facts.Branch), utf8(r.facts.Diff))
 	if err != nil {
 		return fmt.Errorf("storing the run: %w", err)
 	}
 	return nil
 }
 
-// Input stores one output. The error of content is passed on as it is.
-func (r *Recording) Input(name string, content io.Reader) error {
-	var id int64
-	err := r.tx.GetContext(r.ctx, &id, `INSERT INTO input (run_id, ordinal, name) VALUES ($1, $2, $3) RETURNING id`, r.run, r.inputs, name)
-	if err != nil {
-		return fmt.Errorf("storing an input: %w", err)
+// content stores what the run came with.
+func (r *recording) content(conn *sqlx.Conn) error {
+	for i, in := range r.inputs {
+		var id int64
+		err := r.tx.GetContext(r.ctx, &id, `INSERT INTO input (run_id, ordinal, name, bytes) VALUES ($1, $2, $3, $4) RETURNING id`, r.run, i, utf8(in.name), in.bytes)
+		if err != nil {
+			return fmt.Errorf("storing an input: %w", err)
+		}
+		n := -1
+		err = copyFrom(r.ctx, conn, "chunk", []string{"input_id", "ordinal", "first_line", "last_line", "data"}, func() ([]any, error) {
+			if n++; n == len(in.chunks) {
+				return nil, nil
+			}
+			c := in.chunks[n]
+			data, err := r.read(c.span)
+			return []any{id, n, c.first, c.last, data}, err
+		})
+		if err != nil {
+			return err
+		}
 	}
-	r.inputs++
-	fmt.Fprintf(r.digest, "input %q\n", name)
-	w := &chunkWriter{ctx: r.ctx, tx: r.tx, input: id, line: 1}
-	if _, err := io.Copy(io.MultiWriter(w, r.digest), content); err != nil {
+	for i, p := range r.pictures {
+		data, err := r.read(p.data)
+		if err == nil {
+			_, err = r.tx.ExecContext(r.ctx, `INSERT INTO picture (run_id, ordinal, name, media, data) VALUES ($1, $2, $3, $4, $5)`, r.run, i, utf8(p.name), p.media, data)
+		}
+		if err != nil {
+			return fmt.Errorf("storing a picture: %w", err)
+		}
+	}
+	if r.source.size == 0 {
+		return nil
+	}
+	data, err := r.read(r.source)
+	if err != nil {
 		return err
 	}
-	return w.close()
-}
-
-// Picture stores a picture that a person took.
-func (r *Recording) Picture(name, media string, data []byte) error {
-	_, err := r.tx.ExecContext(r.ctx, `INSERT INTO picture (run_id, ordinal, name, media, data) VALUES ($1, $2, $3, $4, $5)`, r.run, r.shown, name, media, data)
-	if err != nil {
-		return fmt.Errorf("storing a picture: %w", err)
-	}
-	r.shown++
-	fmt.Fprintf(r.digest, "picture %q %x\n", name, sha256.Sum256(data))
-	return nil
-}
-
-// Source stores the source tree that the run was made on, a zip.
-func (r *Recording) Source(data []byte) error {
 	sum := sha256.Sum256(data)
 	digest := hex.EncodeToString(sum[:])
 	if _, err := r.tx.ExecContext(r.ctx, `INSERT INTO source (digest, data) VALUES ($1, $2) ON CONFLICT DO NOTHING`, digest, data); err != nil {
@@ -116,46 +157,8 @@ func (r *Recording) Source(data []byte) error {
 	if _, err := r.tx.ExecContext(r.ctx, `UPDATE run SET source = $2 WHERE id = $1`, r.run, digest); err != nil {
 		return fmt.Errorf("storing the source tree: %w", err)
 	}
-	fmt.Fprintf(r.digest, "source %s\n", digest)
 	return nil
 }
-
-// Commit gives the run its number and makes it last. When the same content was
-// stored before, that run is returned and fresh is false.
-func (r *Recording) Commit() (run api.Run, fresh bool, err error) {
-	defer r.Cancel()
-	digest := hex.EncodeToString(r.digest.Sum(nil))
-	var number int
-	if err := r.tx.GetContext(r.ctx, &number, `UPDATE upgrade SET runs = runs + 1 WHERE id = $1 RETURNING runs`, r.upgrade); err != nil {
-		return run, false, fmt.Errorf("numbering the run: %w", err)
-	}
-	_, err = r.tx.ExecContext(r.ctx, `UPDATE run SET number = $2, digest = $3 WHERE id = $1`, r.run, number, digest)
-	if duplicate(err) {
-		r.Cancel()
-		run, err := r.store.runBy(r.ctx, r.upgrade, `r.digest = $2`, digest)
-		return run, false, err
-	}
-	if err != nil {
-		return run, false, fmt.Errorf("storing the run: %w", err)
-	}
-	if err := r.commits(number); err != nil {
-		return run, false, err
-	}
-	if err := addEvent(r.ctx, r.tx, r.upgrade, event{kind: "recorded", run: number, text: fmt.Sprintf("run %d of %s recorded", number, r.facts.Check)}); err != nil {
-		return run, false, err
-	}
-	if err := r.store.Enqueue(r.ctx, r.tx.Tx, r.leg); err != nil {
-		return run, false, fmt.Errorf("queueing the work: %w", err)
-	}
-	if err := r.tx.Commit(); err != nil {
-		return run, false, fmt.Errorf("storing the run: %w", err)
-	}
-	run, err = r.store.Run(r.ctx, r.upgrade, number)
-	return run, true, err
-}
-
-// Cancel drops what was not committed.
-func (r *Recording) Cancel() { r.tx.Rollback() }
 
 type runRow struct {
 	ID        int64                  `db:"id"`

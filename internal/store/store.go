@@ -11,6 +11,7 @@ import (
 	"fmt"
 	"io/fs"
 	"strings"
+	"time"
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -35,38 +36,65 @@ var (
 type Store struct {
 	db      *sqlx.DB
 	pool    *pgxpool.Pool
+	Version string // of the program, for what it sets aside
 	Enqueue func(ctx context.Context, tx *sql.Tx, leg int64) error
+
+	recording chan struct{} // the recordings that are being stored
 }
 
-// Open connects to the database and brings its tables up to date. It returns
-// the connection's error when the database does not answer.
-func Open(ctx context.Context, url string) (*Store, error) {
+// Limits on connections and on what they do.
+const (
+	// Connections is how many there are at most, where nothing else is said: one for each
+	// step of the work, those of the queue and of live events, and the rest for requests.
+	Connections = 24
+	// recordings are stored by so many at once.
+	recordings = 4
+	// A statement of a request, and a transaction that nothing is asked of.
+	statementLimit = "60s"
+	idleLimit      = "120s"
+)
+
+// Open connects to the database with so many connections at most, and brings its tables
+// up to date. It returns the connection's error when the database does not answer.
+func Open(ctx context.Context, url string, connections int) (*Store, error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("reading the database address: %w", err)
+	}
+	config.ConnConfig.ConnectTimeout = 5 * time.Second
+	if err := migrate(ctx, config); err != nil {
+		return nil, err
+	}
+	config.MaxConns = int32(connections)
+	config.MaxConnIdleTime = 5 * time.Minute
+	for name, value := range map[string]string{"statement_timeout": statementLimit, "idle_in_transaction_session_timeout": idleLimit, "application_name": "unicausa"} {
+		config.ConnConfig.RuntimeParams[name] = value
 	}
 	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	s := &Store{db: sqlx.NewDb(stdlib.OpenDBFromPool(pool), "pgx"), pool: pool}
+	s := &Store{db: sqlx.NewDb(stdlib.OpenDBFromPool(pool), "pgx"), pool: pool, recording: make(chan struct{}, recordings)}
 	if err := s.Ping(ctx); err != nil {
 		s.Close()
 		return nil, fmt.Errorf("connecting to the database: %w", err)
 	}
-	if err := s.migrate(ctx); err != nil {
-		s.Close()
-		return nil, err
-	}
 	return s, nil
 }
 
-func (s *Store) migrate(ctx context.Context) error {
+// ErrNewer says that the records are of a later version of the program.
+var ErrNewer = errors.New("the records were made by a newer version of unicausa")
+
+// migrate brings the tables up to date, on connections of its own, which may take their
+// time. Tables of a newer version give ErrNewer and stay as they are.
+func migrate(ctx context.Context, config *pgxpool.Config) error {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
-	conn, err := s.db.Conn(ctx)
+	db := stdlib.OpenDB(*config.ConnConfig)
+	defer db.Close()
+	conn, err := db.Conn(ctx)
 	if err != nil {
 		return fmt.Errorf("connecting to the database: %w", err)
 	}
@@ -77,9 +105,16 @@ func (s *Store) migrate(ctx context.Context) error {
 		return fmt.Errorf("waiting to update the tables: %w", err)
 	}
 	defer conn.ExecContext(context.WithoutCancel(ctx), "SELECT pg_advisory_unlock($1)", lock)
-	provider, err := goose.NewProvider(goose.DialectPostgres, s.db.DB, files)
+	provider, err := goose.NewProvider(goose.DialectPostgres, db, files)
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
+	}
+	there, known, err := provider.GetVersions(ctx)
+	if err != nil {
+		return fmt.Errorf("reading the tables' version: %w", err)
+	}
+	if there > known {
+		return fmt.Errorf("%w: its tables are of version %d, this program knows them up to %d: run the program that made them, or restore a backup of before", ErrNewer, there, known)
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("updating the tables: %w", err)

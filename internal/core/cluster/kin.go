@@ -146,12 +146,22 @@ func (g *grouping) sameLine() {
 // protocol joins what one place misses in one type: the methods that a
 // statement needs together.
 func (g *grouping) protocol(list []int) {
-	for n, i := range list {
-		for _, j := range list[n+1:] {
-			a, b := g.evidence[i].Fact(FactMissing), g.evidence[j].Fact(FactMissing)
-			if a != nil && b != nil && a.Owner != "" && a.Owner == b.Owner && g.evidence[i].Symptom.Column == g.evidence[j].Symptom.Column && g.evidence[i].Source == g.evidence[j].Source && !strings.Contains(g.evidence[i].Source, a.Name) {
-				g.join(i, j, Because{What: "missing in the same type at the same place", Value: a.Owner, Weight: 0.8}, false)
-			}
+	type place struct {
+		owner, source string
+		column        int
+	}
+	first := map[place]int{} // of what the statement does not write down itself
+	for _, i := range list {
+		e := g.evidence[i]
+		f := e.Fact(FactMissing)
+		if f == nil || f.Owner == "" {
+			continue
+		}
+		at := place{f.Owner, e.Source, e.Symptom.Column}
+		if of, ok := first[at]; ok {
+			g.join(of, i, Because{What: "missing in the same type at the same place", Value: f.Owner, Weight: 0.8}, false)
+		} else if !strings.Contains(e.Source, f.Name) {
+			first[at] = i
 		}
 	}
 }

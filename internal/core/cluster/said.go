@@ -103,7 +103,8 @@ func (g *grouping) sayings() {
 		if e.said == "" || first[e.said] != i {
 			continue
 		}
-		for rest, found := specific(e.Symptom), true; found; {
+		rest, found := specific(e.Symptom), true
+		for range mostBefore {
 			if _, rest, found = strings.Cut(rest, ": "); !found || len(strings.Fields(rest)) < fewestSaid {
 				break
 			}
@@ -114,6 +115,9 @@ func (g *grouping) sayings() {
 		}
 	}
 }
+
+// mostBefore bounds how many layers of words may stand before what is the same.
+const mostBefore = 8
 
 // fewestSaid is how many words must be the same behind others.
 const fewestSaid = 4

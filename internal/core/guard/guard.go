@@ -47,7 +47,9 @@ func Catch(input string, err *error) {
 	switch p := recover().(type) {
 	case nil:
 	case stopped:
-		*err = fmt.Errorf("working on %s: %w", input, p.why)
+		if *err = p.why; input != "" {
+			*err = fmt.Errorf("working on %s: %w", input, p.why)
+		}
 	default:
 		*err = from(p, input)
 	}

@@ -276,11 +276,39 @@ func (r *router) quotes(line []byte) bool {
 	return r.main.holder >= 0 && len(line) > 0 && (line[0] == ' ' || line[0] == '\t')
 }
 
+// search looks for the documents in a stream. A look reads some
+// way ahead: where many lines look like the beginning of one and are none, looks are given up,
+// so that they cost no more than some readings of the whole.
+type search struct{ read, spent int }
+
+// What looks may cost in vain, in bytes: at first, and for each byte that was read.
+const (
+	freeLooks = 256 << 20
+	dearLooks = 4
+)
+
+func (s *search) at(line, ahead []byte) *document {
+	s.read += len(line) + 1
+	trimmed := bytes.TrimLeft(line, " \t")
+	if len(trimmed) == 0 || bytes.IndexByte([]byte("{[<"), trimmed[0]) < 0 {
+		return documentFor(line, ahead)
+	}
+	if s.spent > freeLooks+dearLooks*s.read {
+		return nil
+	}
+	d := documentFor(line, ahead)
+	if d == nil {
+		s.spent += min(len(ahead), headSize)
+	}
+	return d
+}
+
 // route reads a stream of lines, in which documents may stand.
 func route(in io.Reader, out *sink) error {
 	q := newChunkQueue(in, streamMarks())
 	defer q.close()
 	r := newRouter(out)
+	var sought search
 	for c := q.after(nil); c != nil; c = q.after(c) {
 		q.after(c) // its last line may look at the first behind it
 		for i := 0; i < len(c.lines); i++ {
@@ -288,7 +316,7 @@ func route(in io.Reader, out *sink) error {
 				continue
 			}
 			s := c.lines[i]
-			if d := documentFor(c.data[s.from:s.to], c.data[s.from:]); d != nil && !r.quotes(c.data[s.from:s.to]) {
+			if d := sought.at(c.data[s.from:s.to], c.data[s.from:]); d != nil && !r.quotes(c.data[s.from:s.to]) {
 				r.close()
 				at := &text{queue: q, c: c, at: int(s.from)}
 				if err := out.document(d, at); err != nil {

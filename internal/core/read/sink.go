@@ -72,6 +72,7 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	if s.Level == "" {
 		s.Level = "error"
 	}
+	s.Message, s.Detail = cutTo(s.Message, mostMessage), cutTo(s.Detail, mostDetail)
 	o.tool(s.Tool)
 	o.added++
 	at := symptom.At{Input: o.result.Name, Line: from, End: end}
@@ -91,6 +92,20 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	facts(&s)
 	s.At, s.Count, s.Order = []symptom.At{at}, 1, len(o.result.Symptoms)
 	o.result.Symptoms = append(o.result.Symptoms, s)
+}
+
+// Bounds on the words of a symptom, in bytes: what is longer is data that was printed.
+const (
+	mostMessage = 8 << 10
+	mostDetail  = 64 << 10
+)
+
+// cutTo is a text, or its first bytes.
+func cutTo(text string, most int) string {
+	if len(text) <= most {
+		return text
+	}
+	return strings.ToValidUTF8(text[:most], "")
 }
 
 // testOutcome records how a test ended; what is told twice is one.

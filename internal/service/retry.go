@@ -1,0 +1,56 @@
+package service
+
+import (
+	"context"
+
+	"github.com/labstack/echo/v5"
+
+	"unicausa/internal/api"
+	"unicausa/internal/core/guard"
+	"unicausa/internal/core/notes"
+)
+
+// RetryAside answers POST /upgrades/{upgrade}/retry.
+func (s *Service) RetryAside(c *echo.Context, id api.UpgradeID) error {
+	asked, err := body[api.Retry](c)
+	if err != nil {
+		return err
+	}
+	return answer(c)(s.retry(c.Request().Context(), id, asked.Run, asked.Author))
+}
+
+// retry tries again what was set aside: runs and causes through the queue, documents here.
+func (s *Service) retry(ctx context.Context, id int64, run *int, author string) (api.Retried, error) {
+	aside, err := s.store.Retry(ctx, id, run, author)
+	if err != nil {
+		return api.Retried{}, err
+	}
+	out := api.Retried{Runs: append([]int{}, aside.Runs...), Notes: []string{}, Causes: aside.Causes}
+	for _, d := range aside.Notes {
+		if _, err := s.addNotes(ctx, id, api.NewNotes{Name: d.Name, Package: d.Package, Text: d.Text}); err != nil {
+			return out, err
+		}
+		out.Notes = append(out.Notes, d.Name)
+	}
+	return out, nil
+}
+
+// addNotes reads a document and stores it; one that cannot be read is set aside.
+func (s *Service) addNotes(ctx context.Context, id int64, n api.NewNotes) (api.Notes, error) {
+	changes, problem := guard.Call(n.Name, func() []notes.Change { return notes.Read(n.Name, n.Package, []byte(n.Text)) })
+	return s.store.AddNotes(ctx, id, n, changes, problem)
+}
+
+// retryOutgrown tries again what another version of the program set aside.
+func (s *Service) retryOutgrown(ctx context.Context) error {
+	upgrades, err := s.store.Outgrown(ctx)
+	if err != nil {
+		return err
+	}
+	for _, id := range upgrades {
+		if _, err := s.retry(ctx, id, nil, ""); err != nil {
+			return err
+		}
+	}
+	return nil
+}

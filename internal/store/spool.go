@@ -1,0 +1,204 @@
+package store
+
+import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"hash"
+	"io"
+	"os"
+	"syscall"
+	"time"
+
+	"unicausa/internal/api"
+)
+
+// Spool takes a run while it is being sent, into a file that ends with it: the database
+// sees nothing of it, and keeps no connection for it, before all of it is there.
+type Spool struct {
+	facts    api.RunFacts
+	file     *os.File
+	size     int64 // of the file
+	inputs   []spooled
+	pictures []picture
+	source   span // the tree, a zip; none where it is empty
+	digest   hash.Hash
+}
+
+// spooled is one input in the file.
+type spooled struct {
+	name   string
+	bytes  int64
+	chunks []chunkSpan
+}
+
+// span is a part of the file.
+type span struct{ from, size int64 }
+
+// chunkSpan is a chunk: where it stands in the file, and its lines.
+type chunkSpan struct {
+	span
+	first, last int
+}
+
+type picture struct {
+	name, media string
+	data        span
+}
+
+// NewSpool begins to take a run. Close drops the file.
+func NewSpool(facts api.RunFacts) (*Spool, error) {
+	file, err := os.CreateTemp("", "unicausa-spool")
+	if err != nil {
+		return nil, full(fmt.Errorf("keeping the upload: %w", err))
+	}
+	os.Remove(file.Name()) // it has no name, so that nothing is left of it after a crash
+	s := &Spool{facts: facts, file: file, digest: sha256.New()}
+	if facts.StartedAt.IsZero() {
+		s.facts.StartedAt = time.Now().UTC()
+	} else {
+		fmt.Fprintf(s.digest, "at %s\n", facts.StartedAt.UTC().Format(time.RFC3339Nano))
+	}
+	if facts.Versions == nil {
+		s.facts.Versions = map[string]string{}
+	}
+	if len(facts.Patterns) > 0 {
+		fmt.Fprintf(s.digest, "patterns %s\n", asJSON(facts.Patterns))
+	}
+	fmt.Fprintf(s.digest, "check %q command %q commit %q exit %d\n", facts.Check, facts.Command, facts.Commit, facts.Exit)
+	return s, nil
+}
+
+// Close drops the file.
+func (s *Spool) Close() { s.file.Close() }
+
+// ErrFull says that there is no room on a disk.
+var ErrFull = errors.New("the disk is full")
+
+// full names the errors of a full disk.
+func full(err error) error {
+	if errors.Is(err, syscall.ENOSPC) || errors.Is(err, syscall.EDQUOT) {
+		return fmt.Errorf("%w: %w", ErrFull, err)
+	}
+	return err
+}
+
+// append writes to the end of the file.
+func (s *Spool) append(data []byte) (span, error) {
+	at := span{from: s.size, size: int64(len(data))}
+	if _, err := s.file.Write(data); err != nil {
+		return at, full(fmt.Errorf("keeping the upload: %w", err))
+	}
+	s.size += at.size
+	return at, nil
+}
+
+// read reads a part of the file.
+func (s *Spool) read(at span) ([]byte, error) {
+	data := make([]byte, at.size)
+	if _, err := s.file.ReadAt(data, at.from); err != nil {
+		return nil, fmt.Errorf("reading the upload: %w", err)
+	}
+	return data, nil
+}
+
+// Input takes one output. The error of content is passed on as it is.
+func (s *Spool) Input(name string, content io.Reader) error {
+	fmt.Fprintf(s.digest, "input %q\n", name)
+	w := &chunkWriter{spool: s, line: 1, newline: -1}
+	if _, err := io.Copy(io.MultiWriter(w, s.digest), content); err != nil {
+		return err
+	}
+	if err := w.flush(len(w.buf)); err != nil {
+		return err
+	}
+	s.inputs = append(s.inputs, spooled{name: name, bytes: w.bytes, chunks: w.chunks})
+	return nil
+}
+
+// Inputs is how many outputs there are.
+func (s *Spool) Inputs() int { return len(s.inputs) }
+
+// Picture takes a picture that a person took.
+func (s *Spool) Picture(name, media string, data []byte) error {
+	at, err := s.append(data)
+	if err != nil {
+		return err
+	}
+	s.pictures = append(s.pictures, picture{name: name, media: media, data: at})
+	fmt.Fprintf(s.digest, "picture %q %x\n", name, sha256.Sum256(data))
+	return nil
+}
+
+// Source takes the source tree that the run was made on, a zip, and gives it back to be
+// looked at. The error of content is passed on as it is.
+func (s *Spool) Source(content io.Reader) (*io.SectionReader, error) {
+	at := span{from: s.size}
+	sum := sha256.New()
+	n, err := io.Copy(io.MultiWriter(s.file, sum), content)
+	if s.size += n; err != nil {
+		return nil, full(err)
+	}
+	at.size = n
+	s.source = at
+	fmt.Fprintf(s.digest, "source %s\n", hex.EncodeToString(sum.Sum(nil)))
+	return io.NewSectionReader(s.file, at.from, n), nil
+}
+
+// chunkWriter spools what is written to it as chunks of one input.
+type chunkWriter struct {
+	spool   *Spool
+	buf     []byte
+	newline int // the last in the buffer, -1 for none
+	line    int // the line at the buffer's start
+	bytes   int64
+	chunks  []chunkSpan
+}
+
+func (w *chunkWriter) Write(p []byte) (int, error) {
+	for rest := p; len(rest) > 0; {
+		part := rest[:min(len(rest), chunkSize)]
+		rest = rest[len(part):]
+		if n := bytes.LastIndexByte(part, '\n'); n >= 0 {
+			w.newline = len(w.buf) + n
+		}
+		w.buf = append(w.buf, part...)
+		w.bytes += int64(len(part))
+		switch {
+		case len(w.buf) < chunkSize:
+		case w.newline >= 0:
+			if err := w.flush(w.newline + 1); err != nil {
+				return 0, err
+			}
+		case len(w.buf) >= chunkMost:
+			if err := w.flush(len(w.buf)); err != nil {
+				return 0, err
+			}
+		}
+	}
+	return len(p), nil
+}
+
+// flush spools the first n bytes of the buffer.
+func (w *chunkWriter) flush(n int) error {
+	if n == 0 {
+		return nil
+	}
+	part := w.buf[:n]
+	ends := bytes.Count(part, []byte{'\n'})
+	last := w.line + ends
+	if part[n-1] == '\n' {
+		last--
+	}
+	at, err := w.spool.append(encoder.EncodeAll(part, nil))
+	if err != nil {
+		return err
+	}
+	w.chunks = append(w.chunks, chunkSpan{span: at, first: w.line, last: last})
+	w.line += ends
+	w.buf = append(w.buf[:0], w.buf[n:]...)
+	w.newline = -1
+	return nil
+}
