@@ -14,6 +14,7 @@ import (
 // Watch starts the server again where it has died, at the address that it had, until ctx
 // ends.
 func (s *Server) Watch(ctx context.Context, log *slog.Logger) {
+	told := false
 	for tick := time.NewTicker(watchEvery); ; {
 		select {
 		case <-ctx.Done():
@@ -24,12 +25,18 @@ func (s *Server) Watch(ctx context.Context, log *slog.Logger) {
 		if s.answers() {
 			continue
 		}
-		log.Error("the database has died: starting it again", "data", s.folder)
-		if err := s.revive(ctx); err != nil && ctx.Err() == nil {
-			log.Error("database", "error", err)
-			continue
+		if !told {
+			log.Error("the database does not answer: it is started again", "data", s.folder)
 		}
-		log.Info("database", "port", s.Port, "data", s.folder)
+		told = true
+		started, err := s.revive(ctx)
+		switch {
+		case err != nil && ctx.Err() == nil:
+			log.Error("database", "error", err)
+		case started:
+			log.Info("database", "port", s.Port, "data", s.folder)
+			told = false
+		}
 	}
 }
 
@@ -46,18 +53,21 @@ func (s *Server) answers() bool {
 	return true
 }
 
-func (s *Server) revive(ctx context.Context) error {
+// revive starts the server, unless it runs: another service was faster, or what was killed
+// has not gone yet.
+func (s *Server) revive(ctx context.Context) (started bool, err error) {
 	unlock, err := Lock(filepath.Join(s.folder, "starting"))
 	if err != nil {
-		return err
+		return false, err
 	}
 	defer unlock()
-	if !s.running(ctx) { // else another service was faster
-		if err := s.start(ctx, s.Port); err != nil {
-			return err
-		}
+	if s.running(ctx) {
+		return false, nil
 	}
-	return s.connect(ctx)
+	if err := s.start(ctx, s.Port); err != nil {
+		return false, err
+	}
+	return true, s.connect(ctx)
 }
 
 // running reports whether the server runs. A note of its process that is another
