@@ -69,9 +69,12 @@ func measureService(ctx context.Context, p *page, folder, xml, mixed string) err
 	return nil
 }
 
+// benchToken is the token of the service that is measured.
+const benchToken = "bench"
+
 // serve starts a service on a free port of loopback.
 func serve(ctx context.Context, database string) (*client.Client, func(), error) {
-	s, err := service.Start(ctx, service.Config{Database: database, MaxUpload: 4 << 30, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))})
+	s, err := service.Start(ctx, service.Config{Database: database, MaxUpload: 4 << 30, Token: benchToken, Log: slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -82,7 +85,7 @@ func serve(ctx context.Context, database string) (*client.Client, func(), error)
 	serving, end := context.WithCancel(ctx)
 	done := make(chan error, 1)
 	go func() { done <- s.Serve(serving, l) }()
-	c, err := client.New("http://" + l.Addr().String())
+	c, err := client.New("http://"+l.Addr().String(), benchToken)
 	return c, func() {
 		end()
 		<-done
@@ -145,7 +148,12 @@ func copyRows(ctx context.Context, database, xml string, run api.Run) (time.Dura
 }
 
 func fetch(url string) error {
-	answer, err := http.Get(url)
+	r, err := http.NewRequest("GET", url, nil)
+	if err != nil {
+		return err
+	}
+	r.Header.Set("Authorization", "Bearer "+benchToken)
+	answer, err := http.DefaultClient.Do(r)
 	if err != nil {
 		return err
 	}

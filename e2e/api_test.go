@@ -393,7 +393,7 @@ func TestSourceTree(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "source")
 	sendRun(t, c, upgrade, "build", 0, "")
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	run, err := c.Record(t.Context(), upgrade, api.RunFacts{Check: "build", Exit: 1},

@@ -31,7 +31,7 @@ func ledger(t *testing.T) (tsc string) {
 		t.Fatal(err)
 	}
 	t.Chdir(filepath.Join(folder, "ledger"))
-	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_AUTHOR": "Mirja", "GOFLAGS": "-mod=mod", "GOWORK": "off"} {
+	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_TOKEN": tokenOf(t, "Mirja"), "GOFLAGS": "-mod=mod", "GOWORK": "off"} {
 		t.Setenv(name, value)
 	}
 	write(t, map[string]string{".gitignore": "node_modules/\n.unicausa.json\n"})
@@ -260,7 +260,7 @@ func TestWhatPeopleSayOfChanges(t *testing.T) {
 	row(t, c, upgrade, 11, func(r api.ChangeRow) bool { return r.State == "exposed" })
 
 	later := api.ChangeWordStateLater
-	d, err := c.SayOfChange(t.Context(), upgrade, opened.Change.ID, api.ChangeWord{State: &later, Reason: "with the next release", Author: "Mirja"})
+	d, err := as(t, "Mirja").SayOfChange(t.Context(), upgrade, opened.Change.ID, api.ChangeWord{State: &later, Reason: "with the next release"})
 	if err != nil || d.Row.State != "later" || d.Row.Reason != "with the next release" || d.Row.Author != "Mirja" || len(d.Words) != 1 {
 		t.Errorf("it is %+v (%v)", d.Row, err)
 	}
@@ -289,7 +289,7 @@ func TestWhatPeopleSayOfChanges(t *testing.T) {
 	}
 
 	added, err := c.AddChange(t.Context(), upgrade, api.NewChange{
-		Title: "`jar.Lid` is square now", Kind: "behaviour", Package: "example.org/jar", Version: "5.0.0", Source: "https://example.org/issue/7", Author: "Ilse",
+		Title: "`jar.Lid` is square now", Kind: "behaviour", Package: "example.org/jar", Version: "5.0.0", Source: "https://example.org/issue/7",
 	})
 	if err != nil || !added.Row.Added || added.Row.Change.Kind != "behaviour" || !strings.Contains(strings.Join(added.Text, "\n"), "https://example.org/issue/7") {
 		t.Fatalf("added it is %+v (%v)", added, err)

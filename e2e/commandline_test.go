@@ -80,7 +80,7 @@ func project(t *testing.T) {
 	t.Helper()
 	t.Chdir(t.TempDir())
 	t.Setenv("UNICAUSA_SERVER", server)
-	t.Setenv("UNICAUSA_AUTHOR", "Mirja")
+	t.Setenv("UNICAUSA_TOKEN", tokenOf(t, "Mirja"))
 	for _, name := range []string{"GOFLAGS", "GOWORK"} {
 		t.Setenv(name, "")
 	}

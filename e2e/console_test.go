@@ -38,6 +38,11 @@ func browser(t *testing.T) context.Context {
 	if err := chromedp.Run(ctx); err != nil { // the browser lives as long as the context of its first run
 		t.Fatal(err)
 	}
+	key, err := here(t).SignInKey(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	do(t, ctx, chromedp.Navigate(server+"/sign-in?key="+key), chromedp.WaitVisible("h1", chromedp.ByQuery))
 	return ctx
 }
 
@@ -131,7 +136,7 @@ func TestConsoleShowsARunWithoutReload(t *testing.T) {
 	do(t, ctx, chromedp.Navigate(page(upgrade, "")), chromedp.WaitVisible(`//code[contains(., "unicausa baseline")]`))
 	sendRun(t, c, upgrade, "build", 0, "")
 	do(t, ctx, chromedp.WaitVisible(`//td[contains(., "#1 baseline") or contains(., "#1")] | //tr[contains(., "build")]`))
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	sendRun(t, c, upgrade, "build", 1, "# example.org/pantry\n./shelf.go:3:9: undefined: jar.OpenLid\n")

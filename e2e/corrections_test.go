@@ -57,14 +57,14 @@ func TestCorrections(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "corrected")
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "b1", Exit: 1}, broken)
 	causesAre(t, upgrade, "C1: a.go b.go c.go; C2: d.go")
 
 	t.Setenv("UNICAUSA_SERVER", server)
-	t.Setenv("UNICAUSA_AUTHOR", "Mirja")
+	t.Setenv("UNICAUSA_TOKEN", tokenOf(t, "Mirja"))
 	t.Setenv("UNICAUSA_UPGRADE", fmt.Sprint(upgrade))
 	want(t, 0, []string{"1 symptom split off C1 as C3", "the lid of the cellar", "Mirja"}, "split", "C1", "1", "--reason", "the lid of the cellar")
 	causesAre(t, upgrade, "C1: b.go c.go; C2: d.go; C3: a.go")
@@ -89,7 +89,7 @@ func TestCorrections(t *testing.T) {
 	// The fixed part of a split is cleared by itself.
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "d3", Exit: 1}, strings.Replace(broken, "./a.go:1:1: undefined: jar.Lid\n", "", 1))
 	causesAre(t, upgrade, "C1: b.go c.go; C2: d.go")
-	causes, err := c.DecideAll(t.Context(), upgrade, []string{"C1", "C2"}, api.NewDecision{Kind: "defer", Reason: "after the harvest", Due: "5.2", Author: "Mirja"})
+	causes, err := c.DecideAll(t.Context(), upgrade, []string{"C1", "C2"}, api.NewDecision{Kind: "defer", Reason: "after the harvest", Due: "5.2"})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -136,7 +136,7 @@ func TestConsoleWorkplace(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "workplace")
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	var log strings.Builder

@@ -52,7 +52,7 @@ func serveProcess(t *testing.T, program string, args ...string) *process {
 	if err != nil {
 		t.Fatalf("the service did not start: %v\n%s", err, p.log)
 	}
-	if p.client, err = client.New(strings.TrimSpace(strings.TrimPrefix(line, "unicausa is at "))); err != nil {
+	if p.client, err = client.New(strings.TrimSpace(strings.TrimPrefix(line, "unicausa is at ")), token); err != nil {
 		t.Fatal(err)
 	}
 	return p
@@ -84,7 +84,7 @@ func TestKilled(t *testing.T) {
 	p := serveProcess(t, binary, "--data", folder)
 	upgrade := begin(t, p.client, "killed")
 	sendRun(t, p.client, upgrade, "build", 0, "")
-	if _, err := p.client.AcceptBaseline(ctx, upgrade, "Mirja"); err != nil {
+	if _, err := p.client.AcceptBaseline(ctx, upgrade); err != nil {
 		t.Fatal(err)
 	}
 	send := func(check string) {

@@ -172,7 +172,7 @@ func TestEveryCheck(t *testing.T) {
 	c := here(t)
 	next := begin(t, c, "the cellar")
 	recordOn(t, next, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
-	if _, err := c.AcceptBaseline(t.Context(), next, "Jonas"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), next); err != nil {
 		t.Fatal(err)
 	}
 	withTree(t, c, next, map[string]string{"cellar.go": "package cellar\n\nimport \"example.org/pantry/jar\"\n\nvar x = jar.OpenLid(nil)\n"}, "# cellar\n./cellar.go:5:13: undefined: jar.OpenLid\n")
@@ -227,21 +227,22 @@ func TestTwoPeople(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "two people")
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "b1", Exit: 1, Branch: "jar-5"}, broken)
 	none := int64(0)
-	first, err := c.Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "defer", Reason: "after the harvest", Due: "2031-11-01", Author: "Mirja", Seen: &none})
+	first, err := as(t, "Mirja").Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "defer", Reason: "after the harvest", Due: "2031-11-01", Seen: &none})
 	if err != nil {
 		t.Fatal(err)
 	}
-	_, err = c.Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "fix", Reason: "now", Author: "Jonas", Seen: &none})
+	jonas := as(t, "Jonas")
+	_, err = jonas.Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "fix", Reason: "now", Seen: &none})
 	if err == nil || !strings.Contains(err.Error(), "Mirja decided defer of C1 meanwhile (after the harvest)") {
 		t.Errorf("the second decision gives %v", err)
 	}
 	seen := first.Decisions[0].ID
-	if _, err = c.Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "wait", Reason: "for jar", Due: "jar 6", Author: "Jonas", Seen: &seen}); err != nil {
+	if _, err = jonas.Decide(t.Context(), upgrade, "C1", api.NewDecision{Kind: "wait", Reason: "for jar", Due: "jar 6", Seen: &seen}); err != nil {
 		t.Fatal(err)
 	}
 	t.Setenv("UNICAUSA_SERVER", server)
@@ -324,11 +325,11 @@ func TestConsoleToGreen(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "to green")
 	recordOn(t, upgrade, api.RunFacts{Check: "test", Commit: "a0"}, suite(""))
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	recordOn(t, upgrade, api.RunFacts{Check: "test", Commit: "b1b1b1b1b1", Commits: []api.NewCommit{{ID: "b1b1b1b1b1", Subject: "No lids"}}}, strings.ReplaceAll(suite(""), `<testcase name="shuts"></testcase>`, ""))
-	owed, err := c.AddDebt(t.Context(), upgrade, api.NewDebt{Kind: "shim", Text: "the old lid", Due: "2020-01-01", Author: "Mirja"})
+	owed, err := c.AddDebt(t.Context(), upgrade, api.NewDebt{Kind: "shim", Text: "the old lid", Due: "2020-01-01"})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -12,7 +12,7 @@ func TestALegKnowsWhatTheLastLeft(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "legs that know")
 	t.Chdir(t.TempDir())
-	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_AUTHOR": "Mirja", "UNICAUSA_UPGRADE": strconv.FormatInt(upgrade, 10)} {
+	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_TOKEN": tokenOf(t, "Mirja"), "UNICAUSA_UPGRADE": strconv.FormatInt(upgrade, 10)} {
 		t.Setenv(name, value)
 	}
 	record := func(exit, text string) {

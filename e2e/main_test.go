@@ -10,6 +10,7 @@ import (
 	"io"
 	"log/slog"
 	"net"
+	"net/http"
 	"os"
 	"path/filepath"
 	"strings"
@@ -17,6 +18,8 @@ import (
 	"time"
 
 	"unicausa/console"
+	"unicausa/internal/access"
+	"unicausa/internal/api"
 	"unicausa/internal/cli"
 	"unicausa/internal/client"
 	"unicausa/internal/demo"
@@ -26,6 +29,42 @@ import (
 
 // shots is the folder that TestScreenshots writes to; without it, it is skipped.
 var shots = flag.String("shots", "", "write the console's pictures into this `folder`")
+
+// token is that of the user of the service's machine.
+const token = "e2e"
+
+// signed adds the token to what has none, and what a form cannot send.
+type signed struct{ http.RoundTripper }
+
+func (s signed) RoundTrip(r *http.Request) (*http.Response, error) {
+	r = r.Clone(r.Context())
+	if r.Header.Get("Authorization") == "" {
+		r.Header.Set("Authorization", "Bearer "+token)
+	}
+	r.Header.Set("X-Requested-By", "e2e")
+	return s.RoundTripper.RoundTrip(r)
+}
+
+// tokenOf makes somebody a person with a role in all projects.
+func tokenOf(t *testing.T, name string) string {
+	t.Helper()
+	_ = here(t).RemovePerson(t.Context(), name, t.Name())
+	secret, err := here(t).AddPerson(t.Context(), api.NewPerson{Name: name, Role: api.Writer, Token: t.Name()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return secret
+}
+
+// as is a client of somebody.
+func as(t *testing.T, name string) *client.Client {
+	t.Helper()
+	c, err := client.New(server, tokenOf(t, name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
 
 // The service that all tests share, with the demo in it.
 var (
@@ -41,8 +80,11 @@ func TestMain(m *testing.M) {
 func runAll(m *testing.M) int {
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
+	os.Setenv(access.TokenVariable, token)
+	http.DefaultTransport = signed{http.DefaultTransport}
 	folder, err := os.MkdirTemp("", "unicausa-e2e")
 	if err == nil {
+		os.Setenv("XDG_CONFIG_HOME", filepath.Join(folder, "config")) // what the commands remember
 		err = os.Chmod(folder, 0o755) // the database's user goes through it
 	}
 	if err != nil {
@@ -60,7 +102,7 @@ func runAll(m *testing.M) int {
 		return failed(err)
 	}
 	defer stop()
-	c, err := client.New(server)
+	c, err := client.New(server, token)
 	if err == nil {
 		err = demo.Load(ctx, c, func(string) {})
 	}
@@ -83,7 +125,7 @@ func start(ctx context.Context) (stop func(), err error) {
 	}
 	server = "http://" + l.Addr().String()
 	s, err := service.Start(ctx, service.Config{
-		Database: database, MaxUpload: 512 << 20, Console: console.Files(), Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
+		Database: database, MaxUpload: 512 << 20, Token: token, User: "keeper", Console: console.Files(), Log: slog.New(slog.NewTextHandler(io.Discard, nil)),
 	})
 	if err != nil {
 		return nil, err
@@ -103,7 +145,7 @@ func start(ctx context.Context) (stop func(), err error) {
 // here is a client of the shared service.
 func here(t *testing.T) *client.Client {
 	t.Helper()
-	c, err := client.New(server)
+	c, err := client.New(server, token)
 	if err != nil {
 		t.Fatal(err)
 	}

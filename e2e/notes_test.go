@@ -115,7 +115,7 @@ func TestConsoleNotes(t *testing.T) {
 		t.Errorf("the address is %s, the patch\n%s", address, diff)
 	}
 	rows, err := c.Changes(t.Context(), upgrade)
-	if err != nil || rows[1].State != "later" || rows[1].Author != "console" {
+	if err != nil || rows[1].State != "later" || rows[1].Author != "keeper" {
 		t.Errorf("the changes are %+v (%v)", rows, err)
 	}
 	do(t, ctx, // one that was read wrongly

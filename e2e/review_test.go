@@ -22,7 +22,7 @@ func cannery(t *testing.T) (upgrade int64) {
 		t.Fatal(err)
 	}
 	t.Chdir(t.TempDir())
-	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_AUTHOR": "Mirja", "UNICAUSA_UPGRADE": strconv.FormatInt(upgrade, 10)} {
+	for name, value := range map[string]string{"UNICAUSA_SERVER": server, "UNICAUSA_TOKEN": tokenOf(t, "Mirja"), "UNICAUSA_UPGRADE": strconv.FormatInt(upgrade, 10)} {
 		t.Setenv(name, value)
 	}
 	write(t, map[string]string{

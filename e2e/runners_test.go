@@ -63,7 +63,7 @@ func TestRunners(t *testing.T) {
 				return fmt.Sprint(list)
 			}
 			send("green", 0)
-			if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+			if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 				t.Fatal(err)
 			}
 			send("red", 1)

@@ -40,7 +40,7 @@ func TestFlakyIsNotCleared(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "flaky")
 	recordOn(t, upgrade, api.RunFacts{Check: "test", Commit: "a0"}, suite(""))
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, "Mirja"); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	left := func() int {
@@ -77,7 +77,7 @@ func TestNoticesOfARun(t *testing.T) {
 	c := here(t)
 	upgrade := begin(t, c, "notices")
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Command: "make", Versions: map[string]string{"example.org/jar": "4.2.0", "cc": "12"}}, "")
-	if _, err := c.AcceptBaseline(t.Context(), upgrade, ""); err != nil {
+	if _, err := c.AcceptBaseline(t.Context(), upgrade); err != nil {
 		t.Fatal(err)
 	}
 	run := recordOn(t, upgrade, api.RunFacts{Check: "build", Command: "make -k", Versions: map[string]string{"example.org/jar": "4.2.0", "cc": "13"}}, "")

@@ -107,7 +107,7 @@ func (p *replay) step(i int) {
 		runs[name] = p.record(step, name, p.commit(i), zip)
 	}
 	if i == 0 {
-		if _, err := p.c.AcceptBaseline(t.Context(), p.upgrade, "Mirja"); err != nil {
+		if _, err := p.c.AcceptBaseline(t.Context(), p.upgrade); err != nil {
 			t.Fatal(err)
 		}
 		return
@@ -287,7 +287,7 @@ func (p *replay) decide() {
 		if cause.Decision == "" || cause.Decision == "fix" || id == "" || p.before[id] == "cleared" {
 			continue
 		}
-		if _, err := p.c.Decide(p.t.Context(), p.upgrade, id, api.NewDecision{Kind: api.NewDecisionKind(cause.Decision), Reason: cause.ID, Due: "6.0.0", Author: "Mirja"}); err != nil {
+		if _, err := p.c.Decide(p.t.Context(), p.upgrade, id, api.NewDecision{Kind: api.NewDecisionKind(cause.Decision), Reason: cause.ID, Due: "6.0.0"}); err != nil {
 			p.t.Fatal(err)
 		}
 	}
@@ -299,7 +299,7 @@ func (p *replay) decide() {
 		if r.Key == "" {
 			continue
 		}
-		if _, err := p.c.Vouch(p.t.Context(), p.upgrade, api.NewWord{About: r.Key, Reason: "looked at", Author: "Mirja"}); err != nil {
+		if _, err := p.c.Vouch(p.t.Context(), p.upgrade, api.NewWord{About: r.Key, Reason: "looked at"}); err != nil {
 			p.t.Fatal(err)
 		}
 	}

@@ -95,7 +95,7 @@ func TestRunThatCannotBeProcessed(t *testing.T) {
 	if err != nil || failed.Status != "failed" || failed.Problem == "" {
 		t.Errorf("the damaged run is %+v (%v)", failed, err)
 	}
-	_, err = c.AcceptBaseline(t.Context(), upgrade, "Mirja")
+	_, err = c.AcceptBaseline(t.Context(), upgrade)
 	if err != nil {
 		t.Errorf("the runs that were read can be accepted: %v", err)
 	}

@@ -625,17 +625,41 @@ func (e ReviewNoticeWhat) Valid() bool {
 	}
 }
 
+// Defines values for Role.
+const (
+	Admin  Role = "admin"
+	Reader Role = "reader"
+	Writer Role = "writer"
+)
+
+// Valid indicates whether the value is a known member of the Role enum.
+func (e Role) Valid() bool {
+	switch e {
+	case Admin:
+		return true
+	case Reader:
+		return true
+	case Writer:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for RunStatus.
 const (
-	Failed    RunStatus = "failed"
-	Processed RunStatus = "processed"
-	Stored    RunStatus = "stored"
+	Failed      RunStatus = "failed"
+	Interrupted RunStatus = "interrupted"
+	Processed   RunStatus = "processed"
+	Stored      RunStatus = "stored"
 )
 
 // Valid indicates whether the value is a known member of the RunStatus enum.
 func (e RunStatus) Valid() bool {
 	switch e {
 	case Failed:
+		return true
+	case Interrupted:
 		return true
 	case Processed:
 		return true
@@ -1080,6 +1104,13 @@ type DecisionKind string
 // DecisionOutcome defines model for Decision.Outcome.
 type DecisionOutcome string
 
+// Deed defines model for Deed.
+type Deed struct {
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+	Text   string    `json:"text"`
+}
+
 // Delta What a run changed against the run of its check before it, or the baseline
 type Delta struct {
 	CausesLeft int      `json:"causesLeft"`
@@ -1319,6 +1350,14 @@ type LinkJudgementState string
 // LinkJudgementWas The state that its author saw; another one is a conflict
 type LinkJudgementWas string
 
+// Me defines model for Me.
+type Me struct {
+	// Local The user of the service's own machine
+	Local bool         `json:"local"`
+	Name  string       `json:"name"`
+	Roles []PersonRole `json:"roles"`
+}
+
 // Move A package or toolchain and its versions before and after
 type Move struct {
 	From    string `json:"from"`
@@ -1363,12 +1402,6 @@ type Need struct {
 
 // NeedKind defines model for Need.Kind.
 type NeedKind string
-
-// NewBaseline defines model for NewBaseline.
-type NewBaseline struct {
-	// Author Who accepts it
-	Author string `json:"author,omitempty"`
-}
 
 // NewChange defines model for NewChange.
 type NewChange struct {
@@ -1487,6 +1520,25 @@ type NewNotes struct {
 	Text    string `json:"text"`
 }
 
+// NewPerson defines model for NewPerson.
+type NewPerson struct {
+	// EndsAt When the token ends
+	EndsAt *time.Time `json:"endsAt,omitempty"`
+	Name   string     `json:"name"`
+
+	// Projects Those in which the role holds; none for all
+	Projects []string `json:"projects,omitempty"`
+	Role     Role     `json:"role"`
+
+	// Token A name for the token
+	Token string `json:"token"`
+}
+
+// NewToken defines model for NewToken.
+type NewToken struct {
+	Token string `json:"token"`
+}
+
 // NewUpgrade defines model for NewUpgrade.
 type NewUpgrade struct {
 	Moves   []Move `json:"moves"`
@@ -1589,6 +1641,20 @@ type Pattern struct {
 	Unlike []string `json:"unlike"`
 }
 
+// Person defines model for Person.
+type Person struct {
+	Name   string       `json:"name"`
+	Roles  []PersonRole `json:"roles"`
+	Tokens []Token      `json:"tokens"`
+}
+
+// PersonRole defines model for PersonRole.
+type PersonRole struct {
+	// Project Empty for all projects
+	Project string `json:"project"`
+	Role    Role   `json:"role"`
+}
+
 // Picture defines model for Picture.
 type Picture struct {
 	Media string `json:"media"`
@@ -1677,9 +1743,6 @@ type Retried struct {
 
 // Retry defines model for Retry.
 type Retry struct {
-	// Author Who asks for it
-	Author string `json:"author,omitempty"`
-
 	// Run The number of the run; without it
 	Run *int `json:"run,omitempty"`
 }
@@ -1776,6 +1839,9 @@ type ReviewNotice struct {
 // ReviewNoticeWhat defines model for ReviewNotice.What.
 type ReviewNoticeWhat string
 
+// Role defines model for Role.
+type Role string
+
 // Run defines model for Run.
 type Run struct {
 	Baseline bool `json:"baseline"`
@@ -1825,6 +1891,9 @@ type RunFacts struct {
 
 	// Informative Its failures hold nothing up
 	Informative bool `json:"informative,omitempty"`
+
+	// Interrupted Somebody ended it before its end: it is kept and read, and counts for nothing
+	Interrupted bool `json:"interrupted,omitempty"`
 
 	// Millis How long it took
 	Millis int64 `json:"millis,omitempty"`
@@ -1903,6 +1972,16 @@ type SettledCase struct {
 type Settlement struct {
 	Author string `json:"author,omitempty"`
 	How    string `json:"how"`
+}
+
+// SignIn defines model for SignIn.
+type SignIn struct {
+	Token string `json:"token"`
+}
+
+// SignInKey defines model for SignInKey.
+type SignInKey struct {
+	Key string `json:"key"`
 }
 
 // SourceLine defines model for SourceLine.
@@ -2006,6 +2085,16 @@ type TestTable struct {
 	Tests  []TestRow `json:"tests"`
 }
 
+// Token defines model for Token.
+type Token struct {
+	CreatedAt time.Time  `json:"createdAt"`
+	EndsAt    *time.Time `json:"endsAt,omitempty"`
+	Name      string     `json:"name"`
+
+	// UsedAt Its last use, to the minute
+	UsedAt *time.Time `json:"usedAt,omitempty"`
+}
+
 // UnreadLine defines model for UnreadLine.
 type UnreadLine struct {
 	Line int    `json:"line"`
@@ -2104,6 +2193,12 @@ type GetCasebookParams struct {
 	Private *bool `form:"private,omitempty" json:"private,omitempty"`
 }
 
+// RemovePersonParams defines parameters for RemovePerson.
+type RemovePersonParams struct {
+	// Token The name of the one token
+	Token *string `form:"token,omitempty" json:"token,omitempty"`
+}
+
 // ListActivityParams defines parameters for ListActivity.
 type ListActivityParams struct {
 	// Before Only what came before this event
@@ -2123,17 +2218,6 @@ type ListCausesParams struct {
 type GetPatchParams struct {
 	// Only Take only these files (a.go) or places (a.go:12, a.go:12:3)
 	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
-}
-
-// UndoCorrectionParams defines parameters for UndoCorrection.
-type UndoCorrectionParams struct {
-	Author *string `form:"author,omitempty" json:"author,omitempty"`
-}
-
-// UndoDecisionParams defines parameters for UndoDecision.
-type UndoDecisionParams struct {
-	// Author Who takes it back
-	Author *string `form:"author,omitempty" json:"author,omitempty"`
 }
 
 // GetGateParams defines parameters for GetGate.
@@ -2194,20 +2278,17 @@ type TellStoryParams struct {
 // TellStoryParamsFormat defines parameters for TellStory.
 type TellStoryParamsFormat string
 
-// TakeWordBackParams defines parameters for TakeWordBack.
-type TakeWordBackParams struct {
-	// Author Who takes it back
-	Author *string `form:"author,omitempty" json:"author,omitempty"`
-}
-
 // AddToCasebookJSONRequestBody defines body for AddToCasebook for application/json ContentType.
 type AddToCasebookJSONRequestBody = Casebook
 
+// AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
+type AddPersonJSONRequestBody = NewPerson
+
+// SignInJSONRequestBody defines body for SignIn for application/json ContentType.
+type SignInJSONRequestBody = SignIn
+
 // BeginUpgradeJSONRequestBody defines body for BeginUpgrade for application/json ContentType.
 type BeginUpgradeJSONRequestBody = NewUpgrade
-
-// AcceptBaselineJSONRequestBody defines body for AcceptBaseline for application/json ContentType.
-type AcceptBaselineJSONRequestBody = NewBaseline
 
 // DecideJSONRequestBody defines body for Decide for application/json ContentType.
 type DecideJSONRequestBody = NewDecision
@@ -2347,6 +2428,64 @@ type ClientInterface interface {
 	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
 	AddToCasebook(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// ListDeeds What was done to the service itself - people, backups, deletions - the latest first
+	//
+	// Corresponds with GET /deeds (the `ListDeeds` operationId).
+	ListDeeds(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetMe Who is signed in
+	//
+	// Corresponds with GET /me (the `GetMe` operationId).
+	GetMe(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// ListPeople The people with their roles and tokens
+	//
+	// Corresponds with GET /people (the `ListPeople` operationId).
+	ListPeople(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddPersonWithBody Give a person a role and a token, which is told this once
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /people (the `AddPerson` operationId).
+	AddPersonWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// AddPerson Give a person a role and a token, which is told this once
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /people (the `AddPerson` operationId).
+	AddPerson(ctx context.Context, body AddPersonJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// RemovePerson Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
+	//
+	// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
+	RemovePerson(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SignOut End the sign-in of the cookie
+	//
+	// Corresponds with DELETE /sign-in (the `SignOut` operationId).
+	SignOut(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SignInWithBody Sign a console in with a token; the answer sets a cookie
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /sign-in (the `SignIn` operationId).
+	SignInWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// SignIn Sign a console in with a token; the answer sets a cookie
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /sign-in (the `SignIn` operationId).
+	SignIn(ctx context.Context, body SignInJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// MakeSignInKey A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
+	//
+	// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
+	MakeSignInKey(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListUpgrades All upgrades, the latest first
 	//
 	// Corresponds with GET /upgrades (the `ListUpgrades` operationId).
@@ -2376,19 +2515,10 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
 	ListActivity(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
-	//
-	// Takes any type of body and a specified content type.
-	//
-	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaselineWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
-
 	// AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	//
-	// Takes a body of the `application/json` content type.
-	//
 	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaseline(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+	AcceptBaseline(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListCauses The causes in the order to tackle them
 	//
@@ -2498,7 +2628,7 @@ type ClientInterface interface {
 	// UndoCorrection Take a correction back; that it was made stays on record
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
-	UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+	UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListDebts The debts of the project, what is due first
 	//
@@ -2560,7 +2690,7 @@ type ClientInterface interface {
 	// UndoDecision Take a decision back; it stays on record
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
-	UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+	UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
@@ -2763,7 +2893,7 @@ type ClientInterface interface {
 	// TakeWordBack Take a word back; it stays on record
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
-	TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*http.Response, error)
+	TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*http.Response, error)
 }
 
 // GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
@@ -2805,6 +2935,164 @@ func (c *Client) AddToCasebookWithBody(ctx context.Context, contentType string, 
 // Corresponds with POST /casebook (the `AddToCasebook` operationId).
 func (c *Client) AddToCasebook(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewAddToCasebookRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListDeeds What was done to the service itself - people, backups, deletions - the latest first
+//
+// Corresponds with GET /deeds (the `ListDeeds` operationId).
+func (c *Client) ListDeeds(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListDeedsRequest(c.Server)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetMe Who is signed in
+//
+// Corresponds with GET /me (the `GetMe` operationId).
+func (c *Client) GetMe(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetMeRequest(c.Server)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// ListPeople The people with their roles and tokens
+//
+// Corresponds with GET /people (the `ListPeople` operationId).
+func (c *Client) ListPeople(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewListPeopleRequest(c.Server)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddPersonWithBody Give a person a role and a token, which is told this once
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /people (the `AddPerson` operationId).
+func (c *Client) AddPersonWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddPersonRequestWithBody(c.Server, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// AddPerson Give a person a role and a token, which is told this once
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /people (the `AddPerson` operationId).
+func (c *Client) AddPerson(ctx context.Context, body AddPersonJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAddPersonRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// RemovePerson Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
+//
+// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
+func (c *Client) RemovePerson(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewRemovePersonRequest(c.Server, person, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SignOut End the sign-in of the cookie
+//
+// Corresponds with DELETE /sign-in (the `SignOut` operationId).
+func (c *Client) SignOut(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSignOutRequest(c.Server)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SignInWithBody Sign a console in with a token; the answer sets a cookie
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /sign-in (the `SignIn` operationId).
+func (c *Client) SignInWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSignInRequestWithBody(c.Server, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// SignIn Sign a console in with a token; the answer sets a cookie
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /sign-in (the `SignIn` operationId).
+func (c *Client) SignIn(ctx context.Context, body SignInJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewSignInRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// MakeSignInKey A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
+//
+// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
+func (c *Client) MakeSignInKey(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewMakeSignInKeyRequest(c.Server)
 	if err != nil {
 		return nil, err
 	}
@@ -2894,30 +3182,11 @@ func (c *Client) ListActivity(ctx context.Context, upgrade UpgradeID, params *Li
 	return c.Client.Do(req)
 }
 
-// AcceptBaselineWithBody Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
-//
-// Takes any type of body and a specified content type.
-//
-// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *Client) AcceptBaselineWithBody(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewAcceptBaselineRequestWithBody(c.Server, upgrade, contentType, body)
-	if err != nil {
-		return nil, err
-	}
-	req = req.WithContext(ctx)
-	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
-		return nil, err
-	}
-	return c.Client.Do(req)
-}
-
 // AcceptBaseline Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 //
-// Takes a body of the `application/json` content type.
-//
 // Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *Client) AcceptBaseline(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewAcceptBaselineRequest(c.Server, upgrade, body)
+func (c *Client) AcceptBaseline(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewAcceptBaselineRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -3206,8 +3475,8 @@ func (c *Client) Correct(ctx context.Context, upgrade UpgradeID, body CorrectJSO
 // UndoCorrection Take a correction back; that it was made stays on record
 //
 // Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
-func (c *Client) UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewUndoCorrectionRequest(c.Server, upgrade, correction, params)
+func (c *Client) UndoCorrection(ctx context.Context, upgrade UpgradeID, correction CorrectionID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewUndoCorrectionRequest(c.Server, upgrade, correction)
 	if err != nil {
 		return nil, err
 	}
@@ -3368,8 +3637,8 @@ func (c *Client) DecideAll(ctx context.Context, upgrade UpgradeID, body DecideAl
 // UndoDecision Take a decision back; it stays on record
 //
 // Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
-func (c *Client) UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewUndoDecisionRequest(c.Server, upgrade, decision, params)
+func (c *Client) UndoDecision(ctx context.Context, upgrade UpgradeID, decision DecisionID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewUndoDecisionRequest(c.Server, upgrade, decision)
 	if err != nil {
 		return nil, err
 	}
@@ -3911,8 +4180,8 @@ func (c *Client) Vouch(ctx context.Context, upgrade UpgradeID, body VouchJSONReq
 // TakeWordBack Take a word back; it stays on record
 //
 // Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
-func (c *Client) TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewTakeWordBackRequest(c.Server, upgrade, word, params)
+func (c *Client) TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewTakeWordBackRequest(c.Server, upgrade, word)
 	if err != nil {
 		return nil, err
 	}
@@ -4013,6 +4282,282 @@ func NewAddToCasebookRequestWithBody(server string, contentType string, body io.
 	}
 
 	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewListDeedsRequest constructs an http.Request for the ListDeeds method
+func NewListDeedsRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/deeds")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewGetMeRequest constructs an http.Request for the GetMe method
+func NewGetMeRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/me")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewListPeopleRequest constructs an http.Request for the ListPeople method
+func NewListPeopleRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/people")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewAddPersonRequest calls the generic AddPerson builder with application/json body
+func NewAddPersonRequest(server string, body AddPersonJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewAddPersonRequestWithBody(server, "application/json", bodyReader)
+}
+
+// NewAddPersonRequestWithBody constructs an http.Request for the AddPerson method, with any body, and a specified content type
+func NewAddPersonRequestWithBody(server string, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/people")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewRemovePersonRequest constructs an http.Request for the RemovePerson method
+func NewRemovePersonRequest(server string, person string, params *RemovePersonParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "person", person, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "string", Format: ""})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/people/%s", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Token != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "token", *params.Token, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewSignOutRequest constructs an http.Request for the SignOut method
+func NewSignOutRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/sign-in")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
+// NewSignInRequest calls the generic SignIn builder with application/json body
+func NewSignInRequest(server string, body SignInJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewSignInRequestWithBody(server, "application/json", bodyReader)
+}
+
+// NewSignInRequestWithBody constructs an http.Request for the SignIn method, with any body, and a specified content type
+func NewSignInRequestWithBody(server string, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/sign-in")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewMakeSignInKeyRequest constructs an http.Request for the MakeSignInKey method
+func NewMakeSignInKeyRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/sign-in/key")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
 
 	return req, nil
 }
@@ -4191,19 +4736,8 @@ func NewListActivityRequest(server string, upgrade UpgradeID, params *ListActivi
 	return req, nil
 }
 
-// NewAcceptBaselineRequest calls the generic AcceptBaseline builder with application/json body
-func NewAcceptBaselineRequest(server string, upgrade UpgradeID, body AcceptBaselineJSONRequestBody) (*http.Request, error) {
-	var bodyReader io.Reader
-	buf, err := json.Marshal(body)
-	if err != nil {
-		return nil, err
-	}
-	bodyReader = bytes.NewReader(buf)
-	return NewAcceptBaselineRequestWithBody(server, upgrade, "application/json", bodyReader)
-}
-
-// NewAcceptBaselineRequestWithBody constructs an http.Request for the AcceptBaseline method, with any body, and a specified content type
-func NewAcceptBaselineRequestWithBody(server string, upgrade UpgradeID, contentType string, body io.Reader) (*http.Request, error) {
+// NewAcceptBaselineRequest constructs an http.Request for the AcceptBaseline method
+func NewAcceptBaselineRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -4228,12 +4762,10 @@ func NewAcceptBaselineRequestWithBody(server string, upgrade UpgradeID, contentT
 		return nil, err
 	}
 
-	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), nil)
 	if err != nil {
 		return nil, err
 	}
-
-	req.Header.Add("Content-Type", contentType)
 
 	return req, nil
 }
@@ -4815,7 +5347,7 @@ func NewCorrectRequestWithBody(server string, upgrade UpgradeID, contentType str
 }
 
 // NewUndoCorrectionRequest constructs an http.Request for the UndoCorrection method
-func NewUndoCorrectionRequest(server string, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams) (*http.Request, error) {
+func NewUndoCorrectionRequest(server string, upgrade UpgradeID, correction CorrectionID) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -4845,33 +5377,6 @@ func NewUndoCorrectionRequest(server string, upgrade UpgradeID, correction Corre
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
-	}
-
-	if params != nil {
-		// queryValues collects non-styled parameters (passthrough, JSON)
-		// that are safe to round-trip through url.Values.Encode().
-		queryValues := queryURL.Query()
-		// rawQueryFragments collects pre-encoded query fragments from
-		// styled parameters, preserving literal commas as delimiters
-		// per the OpenAPI spec (e.g. "color=blue,black,brown").
-		var rawQueryFragments []string
-
-		if params.Author != nil {
-
-			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
-				return nil, err
-			} else {
-				for _, qp := range strings.Split(queryFrag, "&") {
-					rawQueryFragments = append(rawQueryFragments, qp)
-				}
-			}
-
-		}
-
-		if encoded := queryValues.Encode(); encoded != "" {
-			rawQueryFragments = append(rawQueryFragments, encoded)
-		}
-		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
@@ -5140,7 +5645,7 @@ func NewDecideAllRequestWithBody(server string, upgrade UpgradeID, contentType s
 }
 
 // NewUndoDecisionRequest constructs an http.Request for the UndoDecision method
-func NewUndoDecisionRequest(server string, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams) (*http.Request, error) {
+func NewUndoDecisionRequest(server string, upgrade UpgradeID, decision DecisionID) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -5170,33 +5675,6 @@ func NewUndoDecisionRequest(server string, upgrade UpgradeID, decision DecisionI
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
-	}
-
-	if params != nil {
-		// queryValues collects non-styled parameters (passthrough, JSON)
-		// that are safe to round-trip through url.Values.Encode().
-		queryValues := queryURL.Query()
-		// rawQueryFragments collects pre-encoded query fragments from
-		// styled parameters, preserving literal commas as delimiters
-		// per the OpenAPI spec (e.g. "color=blue,black,brown").
-		var rawQueryFragments []string
-
-		if params.Author != nil {
-
-			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
-				return nil, err
-			} else {
-				for _, qp := range strings.Split(queryFrag, "&") {
-					rawQueryFragments = append(rawQueryFragments, qp)
-				}
-			}
-
-		}
-
-		if encoded := queryValues.Encode(); encoded != "" {
-			rawQueryFragments = append(rawQueryFragments, encoded)
-		}
-		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
@@ -6482,7 +6960,7 @@ func NewVouchRequestWithBody(server string, upgrade UpgradeID, contentType strin
 }
 
 // NewTakeWordBackRequest constructs an http.Request for the TakeWordBack method
-func NewTakeWordBackRequest(server string, upgrade UpgradeID, word WordID, params *TakeWordBackParams) (*http.Request, error) {
+func NewTakeWordBackRequest(server string, upgrade UpgradeID, word WordID) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -6512,33 +6990,6 @@ func NewTakeWordBackRequest(server string, upgrade UpgradeID, word WordID, param
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
-	}
-
-	if params != nil {
-		// queryValues collects non-styled parameters (passthrough, JSON)
-		// that are safe to round-trip through url.Values.Encode().
-		queryValues := queryURL.Query()
-		// rawQueryFragments collects pre-encoded query fragments from
-		// styled parameters, preserving literal commas as delimiters
-		// per the OpenAPI spec (e.g. "color=blue,black,brown").
-		var rawQueryFragments []string
-
-		if params.Author != nil {
-
-			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "author", *params.Author, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
-				return nil, err
-			} else {
-				for _, qp := range strings.Split(queryFrag, "&") {
-					rawQueryFragments = append(rawQueryFragments, qp)
-				}
-			}
-
-		}
-
-		if encoded := queryValues.Encode(); encoded != "" {
-			rawQueryFragments = append(rawQueryFragments, encoded)
-		}
-		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
@@ -6614,6 +7065,76 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with POST /casebook (the `AddToCasebook` operationId).
 	AddToCasebookWithResponse(ctx context.Context, body AddToCasebookJSONRequestBody, reqEditors ...RequestEditorFn) (*AddToCasebookResponse, error)
 
+	// ListDeedsWithResponse What was done to the service itself - people, backups, deletions - the latest first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /deeds (the `ListDeeds` operationId).
+	ListDeedsWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*ListDeedsResponse, error)
+
+	// GetMeWithResponse Who is signed in
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /me (the `GetMe` operationId).
+	GetMeWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*GetMeResponse, error)
+
+	// ListPeopleWithResponse The people with their roles and tokens
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /people (the `ListPeople` operationId).
+	ListPeopleWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*ListPeopleResponse, error)
+
+	// AddPersonWithBodyWithResponse Give a person a role and a token, which is told this once
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /people (the `AddPerson` operationId).
+	AddPersonWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddPersonResponse, error)
+
+	// AddPersonWithResponse Give a person a role and a token, which is told this once
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /people (the `AddPerson` operationId).
+	AddPersonWithResponse(ctx context.Context, body AddPersonJSONRequestBody, reqEditors ...RequestEditorFn) (*AddPersonResponse, error)
+
+	// RemovePersonWithResponse Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
+	RemovePersonWithResponse(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*RemovePersonResponse, error)
+
+	// SignOutWithResponse End the sign-in of the cookie
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /sign-in (the `SignOut` operationId).
+	SignOutWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*SignOutResponse, error)
+
+	// SignInWithBodyWithResponse Sign a console in with a token; the answer sets a cookie
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /sign-in (the `SignIn` operationId).
+	SignInWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SignInResponse, error)
+
+	// SignInWithResponse Sign a console in with a token; the answer sets a cookie
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /sign-in (the `SignIn` operationId).
+	SignInWithResponse(ctx context.Context, body SignInJSONRequestBody, reqEditors ...RequestEditorFn) (*SignInResponse, error)
+
+	// MakeSignInKeyWithResponse A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
+	MakeSignInKeyWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*MakeSignInKeyResponse, error)
+
 	// ListUpgradesWithResponse All upgrades, the latest first
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -6649,19 +7170,12 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/activity (the `ListActivity` operationId).
 	ListActivityWithResponse(ctx context.Context, upgrade UpgradeID, params *ListActivityParams, reqEditors ...RequestEditorFn) (*ListActivityResponse, error)
 
-	// AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
-	//
-	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
-	//
-	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaselineWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
-
 	// AcceptBaselineWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 	//
-	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-	AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
+	AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error)
 
 	// ListCausesWithResponse The causes in the order to tackle them
 	//
@@ -6787,7 +7301,7 @@ type ClientWithResponsesInterface interface {
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
-	UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error)
+	UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error)
 
 	// ListDebtsWithResponse The debts of the project, what is due first
 	//
@@ -6857,7 +7371,7 @@ type ClientWithResponsesInterface interface {
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
-	UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error)
+	UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error)
 
 	// FollowEventsWithResponse What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
@@ -7102,7 +7616,7 @@ type ClientWithResponsesInterface interface {
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
-	TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error)
+	TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error)
 }
 
 type GetCasebookResponse struct {
@@ -7195,6 +7709,376 @@ func (r AddToCasebookResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r AddToCasebookResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListDeedsResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Deed
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListDeedsResponse) GetJSON200() *[]Deed {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListDeedsResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListDeedsResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListDeedsResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListDeedsResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListDeedsResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type GetMeResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Me
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetMeResponse) GetJSON200() *Me {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetMeResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetMeResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetMeResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetMeResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetMeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type ListPeopleResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Person
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r ListPeopleResponse) GetJSON200() *[]Person {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r ListPeopleResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r ListPeopleResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r ListPeopleResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r ListPeopleResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r ListPeopleResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type AddPersonResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *NewToken
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r AddPersonResponse) GetJSON201() *NewToken {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r AddPersonResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r AddPersonResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r AddPersonResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r AddPersonResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r AddPersonResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type RemovePersonResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r RemovePersonResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r RemovePersonResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r RemovePersonResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r RemovePersonResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r RemovePersonResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type SignOutResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r SignOutResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r SignOutResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r SignOutResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r SignOutResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r SignOutResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type SignInResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Me
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r SignInResponse) GetJSON200() *Me {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r SignInResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r SignInResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r SignInResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r SignInResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r SignInResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type MakeSignInKeyResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON201 the response for an HTTP 201 `application/json` response
+	JSON201 *SignInKey
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON201 returns the response for an HTTP 201 `application/json` response
+func (r MakeSignInKeyResponse) GetJSON201() *SignInKey {
+	return r.JSON201
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r MakeSignInKeyResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r MakeSignInKeyResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r MakeSignInKeyResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r MakeSignInKeyResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r MakeSignInKeyResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -9749,6 +10633,136 @@ func (c *ClientWithResponses) AddToCasebookWithResponse(ctx context.Context, bod
 	return ParseAddToCasebookResponse(rsp)
 }
 
+// ListDeedsWithResponse What was done to the service itself - people, backups, deletions - the latest first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /deeds (the `ListDeeds` operationId).
+func (c *ClientWithResponses) ListDeedsWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*ListDeedsResponse, error) {
+	rsp, err := c.ListDeeds(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListDeedsResponse(rsp)
+}
+
+// GetMeWithResponse Who is signed in
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /me (the `GetMe` operationId).
+func (c *ClientWithResponses) GetMeWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*GetMeResponse, error) {
+	rsp, err := c.GetMe(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetMeResponse(rsp)
+}
+
+// ListPeopleWithResponse The people with their roles and tokens
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /people (the `ListPeople` operationId).
+func (c *ClientWithResponses) ListPeopleWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*ListPeopleResponse, error) {
+	rsp, err := c.ListPeople(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseListPeopleResponse(rsp)
+}
+
+// AddPersonWithBodyWithResponse Give a person a role and a token, which is told this once
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /people (the `AddPerson` operationId).
+func (c *ClientWithResponses) AddPersonWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AddPersonResponse, error) {
+	rsp, err := c.AddPersonWithBody(ctx, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddPersonResponse(rsp)
+}
+
+// AddPersonWithResponse Give a person a role and a token, which is told this once
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /people (the `AddPerson` operationId).
+func (c *ClientWithResponses) AddPersonWithResponse(ctx context.Context, body AddPersonJSONRequestBody, reqEditors ...RequestEditorFn) (*AddPersonResponse, error) {
+	rsp, err := c.AddPerson(ctx, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseAddPersonResponse(rsp)
+}
+
+// RemovePersonWithResponse Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
+func (c *ClientWithResponses) RemovePersonWithResponse(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*RemovePersonResponse, error) {
+	rsp, err := c.RemovePerson(ctx, person, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseRemovePersonResponse(rsp)
+}
+
+// SignOutWithResponse End the sign-in of the cookie
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /sign-in (the `SignOut` operationId).
+func (c *ClientWithResponses) SignOutWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*SignOutResponse, error) {
+	rsp, err := c.SignOut(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSignOutResponse(rsp)
+}
+
+// SignInWithBodyWithResponse Sign a console in with a token; the answer sets a cookie
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /sign-in (the `SignIn` operationId).
+func (c *ClientWithResponses) SignInWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*SignInResponse, error) {
+	rsp, err := c.SignInWithBody(ctx, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSignInResponse(rsp)
+}
+
+// SignInWithResponse Sign a console in with a token; the answer sets a cookie
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /sign-in (the `SignIn` operationId).
+func (c *ClientWithResponses) SignInWithResponse(ctx context.Context, body SignInJSONRequestBody, reqEditors ...RequestEditorFn) (*SignInResponse, error) {
+	rsp, err := c.SignIn(ctx, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseSignInResponse(rsp)
+}
+
+// MakeSignInKeyWithResponse A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
+func (c *ClientWithResponses) MakeSignInKeyWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*MakeSignInKeyResponse, error) {
+	rsp, err := c.MakeSignInKey(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseMakeSignInKeyResponse(rsp)
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -9814,26 +10828,13 @@ func (c *ClientWithResponses) ListActivityWithResponse(ctx context.Context, upgr
 	return ParseListActivityResponse(rsp)
 }
 
-// AcceptBaselineWithBodyWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
-//
-// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
-//
-// Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *ClientWithResponses) AcceptBaselineWithBodyWithResponse(ctx context.Context, upgrade UpgradeID, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
-	rsp, err := c.AcceptBaselineWithBody(ctx, upgrade, contentType, body, reqEditors...)
-	if err != nil {
-		return nil, err
-	}
-	return ParseAcceptBaselineResponse(rsp)
-}
-
 // AcceptBaselineWithResponse Accept the latest run of every check as the baseline; an earlier one is replaced, and the act is recorded
 //
-// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+// Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with POST /upgrades/{upgrade}/baseline (the `AcceptBaseline` operationId).
-func (c *ClientWithResponses) AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, body AcceptBaselineJSONRequestBody, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
-	rsp, err := c.AcceptBaseline(ctx, upgrade, body, reqEditors...)
+func (c *ClientWithResponses) AcceptBaselineWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*AcceptBaselineResponse, error) {
+	rsp, err := c.AcceptBaseline(ctx, upgrade, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -10066,8 +11067,8 @@ func (c *ClientWithResponses) CorrectWithResponse(ctx context.Context, upgrade U
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with DELETE /upgrades/{upgrade}/corrections/{correction} (the `UndoCorrection` operationId).
-func (c *ClientWithResponses) UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, params *UndoCorrectionParams, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error) {
-	rsp, err := c.UndoCorrection(ctx, upgrade, correction, params, reqEditors...)
+func (c *ClientWithResponses) UndoCorrectionWithResponse(ctx context.Context, upgrade UpgradeID, correction CorrectionID, reqEditors ...RequestEditorFn) (*UndoCorrectionResponse, error) {
+	rsp, err := c.UndoCorrection(ctx, upgrade, correction, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -10196,8 +11197,8 @@ func (c *ClientWithResponses) DecideAllWithResponse(ctx context.Context, upgrade
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with DELETE /upgrades/{upgrade}/decisions/{decision} (the `UndoDecision` operationId).
-func (c *ClientWithResponses) UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, params *UndoDecisionParams, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error) {
-	rsp, err := c.UndoDecision(ctx, upgrade, decision, params, reqEditors...)
+func (c *ClientWithResponses) UndoDecisionWithResponse(ctx context.Context, upgrade UpgradeID, decision DecisionID, reqEditors ...RequestEditorFn) (*UndoDecisionResponse, error) {
+	rsp, err := c.UndoDecision(ctx, upgrade, decision, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -10645,8 +11646,8 @@ func (c *ClientWithResponses) VouchWithResponse(ctx context.Context, upgrade Upg
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with DELETE /upgrades/{upgrade}/words/{word} (the `TakeWordBack` operationId).
-func (c *ClientWithResponses) TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, params *TakeWordBackParams, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error) {
-	rsp, err := c.TakeWordBack(ctx, upgrade, word, params, reqEditors...)
+func (c *ClientWithResponses) TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error) {
+	rsp, err := c.TakeWordBack(ctx, upgrade, word, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -10702,6 +11703,262 @@ func ParseAddToCasebookResponse(rsp *http.Response) (*AddToCasebookResponse, err
 	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
 		var dest Taken
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListDeedsResponse parses an HTTP response from a ListDeedsWithResponse call
+func ParseListDeedsResponse(rsp *http.Response) (*ListDeedsResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListDeedsResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Deed
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseGetMeResponse parses an HTTP response from a GetMeWithResponse call
+func ParseGetMeResponse(rsp *http.Response) (*GetMeResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetMeResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Me
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseListPeopleResponse parses an HTTP response from a ListPeopleWithResponse call
+func ParseListPeopleResponse(rsp *http.Response) (*ListPeopleResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &ListPeopleResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Person
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseAddPersonResponse parses an HTTP response from a AddPersonWithResponse call
+func ParseAddPersonResponse(rsp *http.Response) (*AddPersonResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &AddPersonResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest NewToken
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseRemovePersonResponse parses an HTTP response from a RemovePersonWithResponse call
+func ParseRemovePersonResponse(rsp *http.Response) (*RemovePersonResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &RemovePersonResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseSignOutResponse parses an HTTP response from a SignOutWithResponse call
+func ParseSignOutResponse(rsp *http.Response) (*SignOutResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &SignOutResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseSignInResponse parses an HTTP response from a SignInWithResponse call
+func ParseSignInResponse(rsp *http.Response) (*SignInResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &SignInResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Me
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseMakeSignInKeyResponse parses an HTTP response from a MakeSignInKeyWithResponse call
+func ParseMakeSignInKeyResponse(rsp *http.Response) (*MakeSignInKeyResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &MakeSignInKeyResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 201:
+		var dest SignInKey
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
 			return nil, err
 		}
@@ -12450,6 +13707,30 @@ type ServerInterface interface {
 	// AddToCasebook Take in a casebook that was handed on; what is known already is left as it is
 	// (POST /casebook)
 	AddToCasebook(ctx *echo.Context) error
+	// ListDeeds What was done to the service itself - people, backups, deletions - the latest first
+	// (GET /deeds)
+	ListDeeds(ctx *echo.Context) error
+	// GetMe Who is signed in
+	// (GET /me)
+	GetMe(ctx *echo.Context) error
+	// ListPeople The people with their roles and tokens
+	// (GET /people)
+	ListPeople(ctx *echo.Context) error
+	// AddPerson Give a person a role and a token, which is told this once
+	// (POST /people)
+	AddPerson(ctx *echo.Context) error
+	// RemovePerson Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
+	// (DELETE /people/{person})
+	RemovePerson(ctx *echo.Context, person string, params RemovePersonParams) error
+	// SignOut End the sign-in of the cookie
+	// (DELETE /sign-in)
+	SignOut(ctx *echo.Context) error
+	// SignIn Sign a console in with a token; the answer sets a cookie
+	// (POST /sign-in)
+	SignIn(ctx *echo.Context) error
+	// MakeSignInKey A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
+	// (POST /sign-in/key)
+	MakeSignInKey(ctx *echo.Context) error
 	// ListUpgrades All upgrades, the latest first
 	// (GET /upgrades)
 	ListUpgrades(ctx *echo.Context) error
@@ -12503,7 +13784,7 @@ type ServerInterface interface {
 	Correct(ctx *echo.Context, upgrade UpgradeID) error
 	// UndoCorrection Take a correction back; that it was made stays on record
 	// (DELETE /upgrades/{upgrade}/corrections/{correction})
-	UndoCorrection(ctx *echo.Context, upgrade UpgradeID, correction CorrectionID, params UndoCorrectionParams) error
+	UndoCorrection(ctx *echo.Context, upgrade UpgradeID, correction CorrectionID) error
 	// ListDebts The debts of the project, what is due first
 	// (GET /upgrades/{upgrade}/debts)
 	ListDebts(ctx *echo.Context, upgrade UpgradeID) error
@@ -12524,7 +13805,7 @@ type ServerInterface interface {
 	DecideAll(ctx *echo.Context, upgrade UpgradeID) error
 	// UndoDecision Take a decision back; it stays on record
 	// (DELETE /upgrades/{upgrade}/decisions/{decision})
-	UndoDecision(ctx *echo.Context, upgrade UpgradeID, decision DecisionID, params UndoDecisionParams) error
+	UndoDecision(ctx *echo.Context, upgrade UpgradeID, decision DecisionID) error
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
 	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
@@ -12608,7 +13889,7 @@ type ServerInterface interface {
 	Vouch(ctx *echo.Context, upgrade UpgradeID) error
 	// TakeWordBack Take a word back; it stays on record
 	// (DELETE /upgrades/{upgrade}/words/{word})
-	TakeWordBack(ctx *echo.Context, upgrade UpgradeID, word WordID, params TakeWordBackParams) error
+	TakeWordBack(ctx *echo.Context, upgrade UpgradeID, word WordID) error
 }
 
 // ServerInterfaceWrapper converts echo contexts to parameters.
@@ -12640,6 +13921,94 @@ func (w *ServerInterfaceWrapper) AddToCasebook(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AddToCasebook(ctx)
+	return err
+}
+
+// ListDeeds converts echo context to params.
+func (w *ServerInterfaceWrapper) ListDeeds(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListDeeds(ctx)
+	return err
+}
+
+// GetMe converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMe(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMe(ctx)
+	return err
+}
+
+// ListPeople converts echo context to params.
+func (w *ServerInterfaceWrapper) ListPeople(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListPeople(ctx)
+	return err
+}
+
+// AddPerson converts echo context to params.
+func (w *ServerInterfaceWrapper) AddPerson(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddPerson(ctx)
+	return err
+}
+
+// RemovePerson converts echo context to params.
+func (w *ServerInterfaceWrapper) RemovePerson(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "person" -------------
+	var person string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "person", ctx.Param("person"), &person, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RemovePersonParams
+	// ------------- Optional query parameter "token" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "token", ctx.QueryParams(), &params.Token, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter token: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RemovePerson(ctx, person, params)
+	return err
+}
+
+// SignOut converts echo context to params.
+func (w *ServerInterfaceWrapper) SignOut(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SignOut(ctx)
+	return err
+}
+
+// SignIn converts echo context to params.
+func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SignIn(ctx)
+	return err
+}
+
+// MakeSignInKey converts echo context to params.
+func (w *ServerInterfaceWrapper) MakeSignInKey(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MakeSignInKey(ctx)
 	return err
 }
 
@@ -13010,17 +14379,8 @@ func (w *ServerInterfaceWrapper) UndoCorrection(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter correction: %s", err))
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params UndoCorrectionParams
-	// ------------- Optional query parameter "author" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
-	}
-
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.UndoCorrection(ctx, upgrade, correction, params)
+	err = w.Handler.UndoCorrection(ctx, upgrade, correction)
 	return err
 }
 
@@ -13155,17 +14515,8 @@ func (w *ServerInterfaceWrapper) UndoDecision(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter decision: %s", err))
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params UndoDecisionParams
-	// ------------- Optional query parameter "author" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
-	}
-
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.UndoDecision(ctx, upgrade, decision, params)
+	err = w.Handler.UndoDecision(ctx, upgrade, decision)
 	return err
 }
 
@@ -13782,17 +15133,8 @@ func (w *ServerInterfaceWrapper) TakeWordBack(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter word: %s", err))
 	}
 
-	// Parameter object where we will unmarshal all parameters from the context
-	var params TakeWordBackParams
-	// ------------- Optional query parameter "author" -------------
-
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "author", ctx.QueryParams(), &params.Author, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter author: %s", err))
-	}
-
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.TakeWordBack(ctx, upgrade, word, params)
+	err = w.Handler.TakeWordBack(ctx, upgrade, word)
 	return err
 }
 
@@ -13845,6 +15187,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 
 	router.GET(options.BaseURL+"/upgrades", wrapper.ListUpgrades, options.OperationMiddlewares["listUpgrades"]...)
 	router.POST(options.BaseURL+"/upgrades", wrapper.BeginUpgrade, options.OperationMiddlewares["beginUpgrade"]...)
+	router.GET(options.BaseURL+"/me", wrapper.GetMe, options.OperationMiddlewares["getMe"]...)
+	router.DELETE(options.BaseURL+"/sign-in", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
+	router.POST(options.BaseURL+"/sign-in", wrapper.SignIn, options.OperationMiddlewares["signIn"]...)
+	router.POST(options.BaseURL+"/sign-in/key", wrapper.MakeSignInKey, options.OperationMiddlewares["makeSignInKey"]...)
+	router.GET(options.BaseURL+"/people", wrapper.ListPeople, options.OperationMiddlewares["listPeople"]...)
+	router.POST(options.BaseURL+"/people", wrapper.AddPerson, options.OperationMiddlewares["addPerson"]...)
+	router.DELETE(options.BaseURL+"/people/:person", wrapper.RemovePerson, options.OperationMiddlewares["removePerson"]...)
+	router.GET(options.BaseURL+"/deeds", wrapper.ListDeeds, options.OperationMiddlewares["listDeeds"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade", wrapper.GetUpgrade, options.OperationMiddlewares["getUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/gate", wrapper.GetGate, options.OperationMiddlewares["getGate"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.ListRuns, options.OperationMiddlewares["listRuns"]...)

@@ -74,6 +74,8 @@ func app(std streams) *cli.Command {
 			serveCommand(std),
 			beginCommand(std),
 			recordCommand(std),
+			signInCommand(std),
+			peopleCommand(std),
 			baselineCommand(std),
 			notesCommand(std),
 			changesCommand(std),

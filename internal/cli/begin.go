@@ -9,6 +9,7 @@ import (
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/access"
 	"unicausa/internal/api"
 	"unicausa/internal/client"
 )
@@ -51,6 +52,9 @@ func beginCommand(std streams) *cli.Command {
 			if err := noteCurrent(current{Server: c.Server(), Upgrade: u.ID}); err != nil {
 				return err
 			}
+			if err := access.Remember(c.Server(), ""); err != nil {
+				return err
+			}
 			fmt.Fprintf(std.out, "upgrade %d of %s begun: %s\n%s/upgrades/%d\n", u.ID, u.Project, u.Name, c.Server(), u.ID)
 			fmt.Fprintln(std.out, "next: record every check on the old version, as in: unicausa record --check build -- go build ./...")
 			return nil
@@ -86,7 +90,7 @@ func baselineCommand(std streams) *cli.Command {
 					}
 				}
 			}
-			if runs, err = c.AcceptBaseline(ctx, upgrade, author()); err != nil {
+			if runs, err = c.AcceptBaseline(ctx, upgrade); err != nil {
 				return err
 			}
 			for _, r := range runs {

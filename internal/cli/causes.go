@@ -100,7 +100,7 @@ func linkCommand(std streams, name, usage string, state api.LinkJudgementState) 
 				return fmt.Errorf("%s has %s, none with the number %d", detail.Cause.ID, plural(len(detail.Links), "link"), n)
 			}
 			change := detail.Links[n-1].Change
-			if _, err := c.JudgeLink(ctx, upgrade, detail.Cause.ID, change.ID, api.LinkJudgement{State: state, Author: author()}); err != nil {
+			if _, err := c.JudgeLink(ctx, upgrade, detail.Cause.ID, change.ID, api.LinkJudgement{State: state}); err != nil {
 				return err
 			}
 			fmt.Fprintf(std.out, "%s: link to %s:%d %s\n", detail.Cause.ID, change.Notes, change.Line, state)

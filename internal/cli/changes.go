@@ -109,7 +109,7 @@ func markCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			w := api.ChangeWord{Reason: cmd.String("reason"), Author: author()}
+			w := api.ChangeWord{Reason: cmd.String("reason")}
 			if cmd.IsSet("state") {
 				state := api.ChangeWordState(cmd.String("state"))
 				w.State = &state
@@ -174,7 +174,7 @@ func forgottenCommand(std streams) *cli.Command {
 			}
 			d, err := c.AddChange(ctx, upgrade, api.NewChange{
 				Title: cmd.Args().First(), Kind: api.NewChangeKind(cmd.String("kind")), Package: cmd.String("package"), Version: cmd.String("version"),
-				Source: cmd.String("source"), Renames: renames, Author: author(),
+				Source: cmd.String("source"), Renames: renames,
 			})
 			if err != nil {
 				return err

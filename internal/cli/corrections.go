@@ -124,7 +124,7 @@ func say(ctx context.Context, cmd *cli.Command, std streams, n api.NewCorrection
 	if err != nil {
 		return err
 	}
-	n.Reason, n.Author = cmd.String("reason"), author()
+	n.Reason = cmd.String("reason")
 	made, err := c.Correct(ctx, upgrade, n)
 	if err != nil {
 		return err
@@ -146,7 +146,7 @@ func undo(ctx context.Context, cmd *cli.Command, std streams) error {
 		if correction.Undone || cmd.Args().Present() && cmd.Args().First() != number {
 			continue
 		}
-		if err := c.UndoCorrection(ctx, upgrade, correction.ID, author()); err != nil {
+		if err := c.UndoCorrection(ctx, upgrade, correction.ID); err != nil {
 			return err
 		}
 		correction.Undone = true

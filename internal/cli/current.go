@@ -7,10 +7,10 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
-	"strconv"
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/access"
 	"unicausa/internal/client"
 )
 
@@ -43,11 +43,48 @@ func connect(cmd *cli.Command) (*client.Client, int64, error) {
 	if u := cmd.Int64("upgrade"); u != 0 {
 		noted.Upgrade = u
 	}
-	if noted.Server == "" {
+	switch {
+	case noted.Server == "":
 		noted.Server = "http://" + defaultListen
+	case cmd.String("server") == "":
+		if err := trusted(noted.Server); err != nil {
+			return nil, 0, err
+		}
 	}
-	c, err := client.New(noted.Server)
+	token, err := access.TokenFor(noted.Server)
+	if err != nil {
+		return nil, 0, err
+	}
+	c, err := client.New(noted.Server, token)
 	return c, noted.Upgrade, err
+}
+
+// serverOf is the service that a command means, where no note of a folder is asked.
+func serverOf(cmd *cli.Command) (string, error) {
+	if s := cmd.String("server"); s != "" {
+		return s, nil
+	}
+	noted, err := findCurrent()
+	if err != nil || noted.Server != "" {
+		return noted.Server, err
+	}
+	return "http://" + defaultListen, nil
+}
+
+// trusted refuses a service that only the folder's note names: a repository that was cloned
+// may have brought it, and must not decide where source and output go.
+func trusted(server string) error {
+	if access.Address(server) == "http://"+defaultListen {
+		return nil
+	}
+	known, err := access.KnownServers()
+	if err != nil {
+		return err
+	}
+	if _, ok := known[access.Address(server)]; !ok {
+		return fmt.Errorf("%s here names the service %s, which you have not named yourself: nothing is sent to it. If you trust it, say so once: unicausa sign-in --server %s", currentName, server, server)
+	}
+	return nil
 }
 
 // connectUpgrade is connect for commands that need an upgrade.
@@ -105,14 +142,4 @@ func noteCurrent(c current) error {
 		return fmt.Errorf("noting the upgrade: %w", err)
 	}
 	return nil
-}
-
-// author is who acts: the user that the system knows.
-func author() string {
-	for _, name := range []string{"UNICAUSA_AUTHOR", "USER", "LOGNAME"} {
-		if v := os.Getenv(name); v != "" {
-			return v
-		}
-	}
-	return "uid " + strconv.Itoa(os.Getuid())
 }

@@ -55,7 +55,7 @@ func debtsCommand(std streams) *cli.Command {
 
 func addDebt(std streams) upgradeAction {
 	return func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
-		n := api.NewDebt{Kind: "workaround", Text: cmd.String("reason"), Due: cmd.String("due"), Cause: cmd.String("cause"), Author: author()}
+		n := api.NewDebt{Kind: "workaround", Text: cmd.String("reason"), Due: cmd.String("due"), Cause: cmd.String("cause")}
 		if number := cmd.Int("found"); number != 0 {
 			found, err := c.FoundDebts(ctx, upgrade)
 			if err != nil {
@@ -87,7 +87,7 @@ func payDebt(std streams) upgradeAction {
 		if err != nil {
 			return err
 		}
-		debt, err := c.SettleDebt(ctx, upgrade, id, api.Settlement{How: cmd.String("how"), Author: author()})
+		debt, err := c.SettleDebt(ctx, upgrade, id, api.Settlement{How: cmd.String("how")})
 		if err != nil {
 			return err
 		}

@@ -51,7 +51,7 @@ func decide(ctx context.Context, cmd *cli.Command, std streams) error {
 		if detail.Cause.Decision == nil {
 			return fmt.Errorf("nothing is decided of %s", cause)
 		}
-		if err := c.UndoDecision(ctx, upgrade, detail.Cause.Decision.ID, author()); err != nil {
+		if err := c.UndoDecision(ctx, upgrade, detail.Cause.Decision.ID); err != nil {
 			return err
 		}
 		fmt.Fprintf(std.out, "%s: the decision to %s was taken back\n", cause, detail.Cause.Decision.Kind)
@@ -60,7 +60,7 @@ func decide(ctx context.Context, cmd *cli.Command, std streams) error {
 	if cmd.Args().Len() != 2 {
 		return errors.New("this wants a cause and a decision, as in: unicausa decide C3 fix --reason \"renamed in all callers\"")
 	}
-	d := api.NewDecision{Kind: api.NewDecisionKind(cmd.Args().Get(1)), Reason: cmd.String("reason"), Due: cmd.String("due"), Commit: cmd.String("commit"), Author: author()}
+	d := api.NewDecision{Kind: api.NewDecisionKind(cmd.Args().Get(1)), Reason: cmd.String("reason"), Due: cmd.String("due"), Commit: cmd.String("commit")}
 	if value := cmd.String("workaround"); value != "" {
 		if d.File, d.Code, err = linesOf(value); err != nil {
 			return fmt.Errorf("--workaround %s: %w", value, err)

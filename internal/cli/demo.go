@@ -13,6 +13,7 @@ import (
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/access"
 	"unicausa/internal/client"
 	"unicausa/internal/demo"
 	"unicausa/internal/pglocal"
@@ -44,13 +45,13 @@ func demoCommand(std streams) *cli.Command {
 func runDemo(ctx context.Context, stop func(), config serveConfig, std streams, loadOnly bool) error {
 	log := slog.New(slog.NewTextHandler(std.err, &slog.HandlerOptions{Level: slog.LevelWarn}))
 	var failed error
-	err := serve(ctx, log, config, func(address string) {
+	err := serve(ctx, log, config, func(address, key string) {
 		go func() {
 			if failed = load(ctx, "http://"+address, config.data, std.out); failed != nil || loadOnly {
 				stop()
 				return
 			}
-			fmt.Fprintf(std.out, "\nThe console is at http://%s\nPress Ctrl-C to stop.\n", address)
+			fmt.Fprintf(std.out, "\nThe console is at http://%s\nThis address signs your browser in, once:\n%s\nPress Ctrl-C to stop.\n", address, signInAddress("http://"+address, key))
 		}()
 	})
 	return errors.Join(failed, err)
@@ -59,7 +60,11 @@ func runDemo(ctx context.Context, stop func(), config serveConfig, std streams, 
 // load loads the demo, or waits while another process loads it into the same
 // data folder.
 func load(ctx context.Context, server, data string, out io.Writer) error {
-	c, err := client.New(server)
+	token, err := access.TokenFor(server)
+	if err != nil {
+		return err
+	}
+	c, err := client.New(server, token)
 	if err != nil {
 		return err
 	}

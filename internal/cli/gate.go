@@ -85,7 +85,7 @@ func vouch(ctx context.Context, cmd *cli.Command, std streams) error {
 		return err
 	}
 	if id := cmd.Int64("undo"); id != 0 {
-		if err := c.TakeWordBack(ctx, upgrade, id, author()); err != nil {
+		if err := c.TakeWordBack(ctx, upgrade, id); err != nil {
 			return err
 		}
 		fmt.Fprintf(std.out, "word %d taken back\n", id)
@@ -108,7 +108,7 @@ func vouch(ctx context.Context, cmd *cli.Command, std streams) error {
 	}
 	words := make([]api.Word, 0, len(about))
 	for _, key := range about {
-		word, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: cmd.String("reason"), Author: author()})
+		word, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: cmd.String("reason")})
 		if err != nil {
 			return err
 		}

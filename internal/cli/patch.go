@@ -77,7 +77,7 @@ func patchCommand(std streams) *cli.Command {
 // examplesOf reads the examples of a command.
 func examplesOf(cmd *cli.Command) (api.Examples, error) {
 	from, to := cmd.StringSlice("from"), cmd.StringSlice("to")
-	asked := api.Examples{Examples: []api.Example{}, Only: cmd.StringSlice("only"), Keep: cmd.Bool("keep") || cmd.Bool("forget"), Author: author()}
+	asked := api.Examples{Examples: []api.Example{}, Only: cmd.StringSlice("only"), Keep: cmd.Bool("keep") || cmd.Bool("forget")}
 	switch {
 	case len(from) != len(to):
 		return asked, fmt.Errorf("%d times --from and %d times --to: give the code after each edit as well as before", len(from), len(to))

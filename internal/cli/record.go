@@ -18,6 +18,7 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/client"
 	"unicausa/internal/config"
+	"unicausa/internal/core/secret"
 	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
 )
@@ -63,7 +64,8 @@ type recorder struct {
 	c       *client.Client
 	upgrade int64
 	own     config.Config
-	source  []byte        // the tree, nil where none is sent
+	source  []byte // the tree, nil where none is sent
+	mask    *secret.Masker
 	wait    time.Duration // for a run to be processed
 	std     streams
 }
@@ -80,10 +82,22 @@ func newRecorder(ctx context.Context, cmd *cli.Command, std streams) (*recorder,
 	if r.own, _, err = loadConfig("", ""); err != nil {
 		return nil, err
 	}
-	if !cmd.Bool("no-source") {
-		r.source, err = gitrepo.Zip(".")
+	if r.mask, err = secret.New(r.own.Secrets); err != nil || cmd.Bool("no-source") {
+		return r, err
+	}
+	var left gitrepo.Left
+	r.source, left, err = gitrepo.Zip(".", func(text []byte) []byte { return []byte(r.masked(string(text))) })
+	if told := left.String(); told != "" {
+		fmt.Fprintf(std.err, "not sent with the source: %s\n", told)
 	}
 	return r, err
+}
+
+// masked is a text as it may leave the machine.
+func (r *recorder) masked(text string) string {
+	m := r.mask.For()
+	defer func() { r.mask.Count += m.Count }()
+	return m.Text(text)
 }
 
 // facts are those of a run that begins now, on the working copy as it is.
@@ -116,8 +130,21 @@ func (r *recorder) facts(ctx context.Context, check string) api.RunFacts {
 // send uploads a run and waits until it is processed.
 func (r *recorder) send(ctx context.Context, facts api.RunFacts, inputs []client.Input, size int64, pictures ...client.Input) (api.Run, error) {
 	bar := uploadBar(r.std.err, size)
+	facts.Command, facts.Subject = r.masked(facts.Command), r.masked(facts.Subject)
+	masks := make([]*secret.Masker, len(inputs))
+	for i := range inputs {
+		masks[i] = r.mask.For()
+		inputs[i].Content = secret.NewReader(masks[i], inputs[i].Content)
+	}
 	run, err := r.c.Record(ctx, r.upgrade, facts, inputs, r.source, func(n int) { bar.Add(n) }, pictures...)
 	bar.Finish()
+	for _, m := range masks {
+		r.mask.Count += m.Count
+	}
+	if n := r.mask.Count; n > 0 {
+		fmt.Fprintf(r.std.err, "%s masked before anything was sent (see docs/security.md)\n", plural(n, "secret"))
+		r.mask.Count = 0
+	}
 	if err != nil {
 		return run, err
 	}
@@ -153,7 +180,6 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 		if err != nil {
 			return err
 		}
-		defer os.Remove(output.Name())
 		defer output.Close()
 		inputs, size = append(inputs, client.Input{Name: facts.Check + ".log", Content: output}), sizeOf(output)
 	}
@@ -195,31 +221,6 @@ func patternsOf(c config.Config) []api.Pattern {
 	return list
 }
 
-// runCheck runs a command, shows what it prints and keeps it in a file,
-// standard output and error in the order in which they came.
-func runCheck(cmd *exec.Cmd, facts *api.RunFacts, show io.Writer) (*os.File, error) {
-	output, err := os.CreateTemp("", "unicausa-record")
-	if err != nil {
-		return nil, fmt.Errorf("keeping the output: %w", err)
-	}
-	both := io.MultiWriter(show, output)
-	cmd.Stdout, cmd.Stderr = both, both
-	err = cmd.Run()
-	facts.Millis = time.Since(facts.StartedAt).Milliseconds()
-	var exit *exec.ExitError
-	switch {
-	case errors.As(err, &exit):
-		facts.Exit = exit.ExitCode()
-	case err != nil:
-		os.Remove(output.Name())
-		return nil, fmt.Errorf("cannot run %s: %w", cmd.Args[0], err)
-	}
-	if _, err := output.Seek(0, io.SeekStart); err != nil {
-		return nil, fmt.Errorf("keeping the output: %w", err)
-	}
-	return output, nil
-}
-
 func sizeOf(f *os.File) int64 {
 	info, err := f.Stat()
 	if err != nil {
@@ -240,6 +241,10 @@ func uploadBar(w io.Writer, size int64) *progressbar.ProgressBar {
 
 // showRun says what a run changed, and ends with its status.
 func showRun(w io.Writer, run api.Run) error {
+	if run.Status == api.Interrupted {
+		fmt.Fprintf(w, "interrupted: what came until then is kept as run %d, and counts for nothing\n", run.Number)
+		return &exitError{status: exitInterrupted}
+	}
 	if run.Status == "failed" {
 		return fmt.Errorf("run %d is stored, but could not be processed: %s", run.Number, run.Problem)
 	}

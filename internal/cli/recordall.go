@@ -129,7 +129,6 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 	if err != nil {
 		return api.Run{}, err
 	}
-	defer os.Remove(output.Name())
 	defer output.Close()
 	inputs, size := []client.Input{{Name: check.Name + ".log", Content: output}}, sizeOf(output)
 	for _, name := range check.Files {
@@ -144,6 +143,9 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 		inputs, size = append(inputs, client.Input{Name: filepath.ToSlash(name), Content: f}), size+sizeOf(f)
 	}
 	run, err := r.send(ctx, facts, inputs, size)
+	if err == nil && run.Status == api.Interrupted {
+		err = &exitError{status: exitInterrupted, err: fmt.Errorf("interrupted: what came until then is kept as run %d, and counts for nothing", run.Number)}
+	}
 	if err == nil && run.Status == "failed" {
 		err = fmt.Errorf("run %d is stored, but could not be processed: %s", run.Number, run.Problem)
 	}

@@ -24,7 +24,7 @@ func retryCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			asked := api.Retry{Author: author()}
+			asked := api.Retry{}
 			if name := cmd.Args().First(); name != "" {
 				n, err := strconv.Atoi(strings.TrimPrefix(name, "#"))
 				if err != nil || cmd.Args().Len() > 1 {

@@ -51,7 +51,7 @@ func changeRoute(ctx context.Context, cmd *cli.Command, std streams, kind api.Ne
 	if err != nil {
 		return err
 	}
-	n := api.NewLeg{Kind: kind, Reason: cmd.String("reason"), Author: author()}
+	n := api.NewLeg{Kind: kind, Reason: cmd.String("reason")}
 	for _, value := range cmd.StringSlice("move") {
 		m, err := parseMove(value)
 		if err != nil {

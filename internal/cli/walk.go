@@ -42,8 +42,12 @@ func walk(ctx context.Context, cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
+	me, err := r.c.Me(ctx)
+	if err != nil {
+		return err
+	}
 	facts := r.facts(ctx, check.Name)
-	facts.Target, facts.Informative, facts.Command = cmd.String("target"), check.Informative, "by hand, by "+author()
+	facts.Target, facts.Informative, facts.Command = cmd.String("target"), check.Informative, "by hand, by "+me.Name
 	answers, err := ask(std, check)
 	if err != nil {
 		return err

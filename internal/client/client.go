@@ -22,14 +22,21 @@ type Client struct {
 	api    *api.ClientWithResponses
 }
 
-// New makes a client of the service at an address such as
-// http://127.0.0.1:7236.
-func New(server string) (*Client, error) {
+// New makes a client of the service at an address such as http://127.0.0.1:7236, which
+// knows who asks by a token.
+func New(server, token string) (*Client, error) {
 	server = strings.TrimRight(server, "/")
 	if !strings.Contains(server, "://") {
 		server = "http://" + server
 	}
-	generated, err := api.NewClientWithResponses(server + "/api/v1")
+	known := func(_ context.Context, r *http.Request) error {
+		r.Header.Set("X-Requested-By", "unicausa")
+		if token != "" {
+			r.Header.Set("Authorization", "Bearer "+token)
+		}
+		return nil
+	}
+	generated, err := api.NewClientWithResponses(server+"/api/v1", api.WithRequestEditorFn(known))
 	if err != nil {
 		return nil, fmt.Errorf("the server's address %q: %w", server, err)
 	}
@@ -195,8 +202,8 @@ func (c *Client) Retry(ctx context.Context, upgrade int64, r api.Retry) (api.Ret
 }
 
 // AcceptBaseline accepts the latest run of every check.
-func (c *Client) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]api.Run, error) {
-	r, err := c.api.AcceptBaselineWithResponse(ctx, upgrade, api.NewBaseline{Author: author})
+func (c *Client) AcceptBaseline(ctx context.Context, upgrade int64) ([]api.Run, error) {
+	r, err := c.api.AcceptBaselineWithResponse(ctx, upgrade)
 	if err != nil {
 		return nil, c.unreachable(err)
 	}
@@ -276,8 +283,8 @@ func (c *Client) Correct(ctx context.Context, upgrade int64, n api.NewCorrection
 }
 
 // UndoCorrection takes a correction back.
-func (c *Client) UndoCorrection(ctx context.Context, upgrade, correction int64, author string) error {
-	r, err := c.api.UndoCorrectionWithResponse(ctx, upgrade, correction, &api.UndoCorrectionParams{Author: &author})
+func (c *Client) UndoCorrection(ctx context.Context, upgrade, correction int64) error {
+	r, err := c.api.UndoCorrectionWithResponse(ctx, upgrade, correction)
 	if err != nil {
 		return c.unreachable(err)
 	}

@@ -20,7 +20,7 @@ func serve(t *testing.T, answer http.HandlerFunc) *Client {
 	t.Helper()
 	s := httptest.NewServer(answer)
 	t.Cleanup(s.Close)
-	c, err := New(strings.TrimPrefix(s.URL, "http://") + "/")
+	c, err := New(strings.TrimPrefix(s.URL, "http://")+"/", "secret")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -60,7 +60,7 @@ func TestProblemsInWords(t *testing.T) {
 				"Runs":           func() error { _, err := c.Runs(t.Context(), 1); return err },
 				"Run":            func() error { _, err := c.Run(t.Context(), 1, 1); return err },
 				"Processed":      func() error { _, err := c.Processed(t.Context(), 1, 1); return err },
-				"AcceptBaseline": func() error { _, err := c.AcceptBaseline(t.Context(), 1, ""); return err },
+				"AcceptBaseline": func() error { _, err := c.AcceptBaseline(t.Context(), 1); return err },
 				"AddNotes":       func() error { _, err := c.AddNotes(t.Context(), 1, api.NewNotes{}); return err },
 				"Causes":         func() error { _, err := c.Causes(t.Context(), 1); return err },
 				"Cause":          func() error { _, err := c.Cause(t.Context(), 1, "C9"); return err },
@@ -153,7 +153,7 @@ func TestProcessedWaits(t *testing.T) {
 
 func TestServerAddress(t *testing.T) {
 	for given, want := range map[string]string{"127.0.0.1:7236": "http://127.0.0.1:7236", "http://a.example/": "http://a.example", "https://a.example": "https://a.example"} {
-		c, err := New(given)
+		c, err := New(given, "")
 		if err != nil || c.Server() != want {
 			t.Errorf("%q is %q (%v), want %q", given, c.Server(), err, want)
 		}

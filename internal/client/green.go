@@ -72,8 +72,8 @@ func (c *Client) Vouch(ctx context.Context, upgrade int64, n api.NewWord) (api.W
 }
 
 // TakeWordBack ends a word.
-func (c *Client) TakeWordBack(ctx context.Context, upgrade, word int64, author string) error {
-	r, err := c.api.TakeWordBackWithResponse(ctx, upgrade, word, &api.TakeWordBackParams{Author: &author})
+func (c *Client) TakeWordBack(ctx context.Context, upgrade, word int64) error {
+	r, err := c.api.TakeWordBackWithResponse(ctx, upgrade, word)
 	if err != nil {
 		return c.unreachable(err)
 	}
@@ -81,8 +81,8 @@ func (c *Client) TakeWordBack(ctx context.Context, upgrade, word int64, author s
 }
 
 // UndoDecision takes a decision back.
-func (c *Client) UndoDecision(ctx context.Context, upgrade, decision int64, author string) error {
-	r, err := c.api.UndoDecisionWithResponse(ctx, upgrade, decision, &api.UndoDecisionParams{Author: &author})
+func (c *Client) UndoDecision(ctx context.Context, upgrade, decision int64) error {
+	r, err := c.api.UndoDecisionWithResponse(ctx, upgrade, decision)
 	if err != nil {
 		return c.unreachable(err)
 	}

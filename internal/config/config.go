@@ -11,6 +11,7 @@ import (
 	"go.yaml.in/yaml/v3"
 
 	"unicausa/internal/core/read"
+	"unicausa/internal/core/secret"
 )
 
 // Name is the file's name, at the top of a project.
@@ -20,6 +21,7 @@ const Name = "unicausa.yaml"
 type Config struct {
 	Patterns []read.Pattern `yaml:"patterns"`
 	Checks   []Check        `yaml:"checks"`
+	Secrets  []string       `yaml:"secrets"` // patterns of what must not leave the machine
 }
 
 // Load reads a configuration and checks it. A file that is not there gives an
@@ -41,9 +43,12 @@ func parse(file string, data []byte) (Config, *read.Patterns, error) {
 	dec := yaml.NewDecoder(bytes.NewReader(data))
 	dec.KnownFields(true)
 	if err := dec.Decode(&c); err != nil && err != io.EOF {
-		return c, nil, fmt.Errorf("%s: %w (known at the top are checks and patterns)", file, err)
+		return c, nil, fmt.Errorf("%s: %w (known at the top are checks, patterns and secrets)", file, err)
 	}
 	if err := validate(c.Checks); err != nil {
+		return c, nil, fmt.Errorf("%s: %w", file, err)
+	}
+	if _, err := secret.New(c.Secrets); err != nil {
 		return c, nil, fmt.Errorf("%s: %w", file, err)
 	}
 	patterns, err := read.NewPatterns(c.Patterns)

@@ -14,7 +14,7 @@ import (
 var forbidden = []string{"os", "os/exec", "os/signal", "net", "net/http", "time", "syscall", "database/sql", "html/template", "log", "log/slog", "embed", "path/filepath"}
 
 // arrows are the packages of core in their order: each may import those before it.
-var arrows = []string{"guard", "unified", "versions", "symptom", "source", "read", "notes", "compare", "exposure", "rewrite", "cluster", "link", "triage", "route", "debt", "review", "casebook", "track", "gate"}
+var arrows = []string{"guard", "secret", "unified", "versions", "symptom", "source", "read", "notes", "compare", "exposure", "rewrite", "cluster", "link", "triage", "route", "debt", "review", "casebook", "track", "gate"}
 
 func goList(t *testing.T, args ...string) []string {
 	t.Helper()

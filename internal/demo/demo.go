@@ -68,6 +68,10 @@ func File(name string) ([]byte, error) { return files.ReadFile(name) }
 // missing of one whose loading was broken off. Told is called with a line for
 // every stage.
 func Load(ctx context.Context, c *client.Client, told func(string)) error {
+	c, err := as(ctx, c, author)
+	if err != nil {
+		return err
+	}
 	there, err := c.Upgrades(ctx)
 	if err != nil {
 		return err
@@ -84,6 +88,17 @@ func Load(ctx context.Context, c *client.Client, told func(string)) error {
 		}
 	}
 	return nil
+}
+
+// as is a client by which a person of the story acts.
+func as(ctx context.Context, c *client.Client, name string) (*client.Client, error) {
+	const purpose = "demo"
+	_ = c.RemovePerson(ctx, name, purpose) // of an earlier load, whose token nobody knows any more
+	token, err := c.AddPerson(ctx, api.NewPerson{Name: name, Role: api.Writer, Token: purpose})
+	if err != nil {
+		return nil, err
+	}
+	return client.New(c.Server(), token)
 }
 
 // load replays an upgrade from the stage on that its recorded runs have
@@ -124,7 +139,7 @@ func (u Upgrade) load(ctx context.Context, c *client.Client, id int64, recorded 
 			}
 		}
 		if i == 0 {
-			if _, err := c.AcceptBaseline(ctx, id, author); err != nil {
+			if _, err := c.AcceptBaseline(ctx, id); err != nil {
 				return err
 			}
 		}
@@ -183,7 +198,7 @@ func (s Stage) begin(ctx context.Context, c *client.Client, upgrade int64) error
 	if last := legs[len(legs)-1]; len(last.Moves) > 0 && last.Moves[0] == s.Next[0] {
 		return nil
 	}
-	_, err = c.ChangeRoute(ctx, upgrade, api.NewLeg{Kind: "next", Moves: s.Next, Author: author})
+	_, err = c.ChangeRoute(ctx, upgrade, api.NewLeg{Kind: "next", Moves: s.Next})
 	return err
 }
 
@@ -238,13 +253,13 @@ func (a Act) do(ctx context.Context, c *client.Client, upgrade int64, commit str
 		return err
 	}
 	if a.Kind != "" {
-		_, err = c.Decide(ctx, upgrade, cause.ID, api.NewDecision{Kind: a.Kind, Reason: a.Reason, Due: a.Due, Commit: commit, Author: author})
+		_, err = c.Decide(ctx, upgrade, cause.ID, api.NewDecision{Kind: a.Kind, Reason: a.Reason, Due: a.Due, Commit: commit})
 		return err
 	}
 	if cause.Link == nil {
 		return fmt.Errorf("%s has no link to confirm", cause.ID)
 	}
-	_, err = c.JudgeLink(ctx, upgrade, cause.ID, cause.Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed, Author: author})
+	_, err = c.JudgeLink(ctx, upgrade, cause.ID, cause.Link.Change.ID, api.LinkJudgement{State: api.LinkJudgementStateConfirmed})
 	return err
 }
 
@@ -274,7 +289,7 @@ func (a Act) vouch(ctx context.Context, c *client.Client, upgrade int64) error {
 		keys = append(keys, a.About)
 	}
 	for _, key := range keys {
-		if _, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: a.Word, Author: author}); err != nil {
+		if _, err := c.Vouch(ctx, upgrade, api.NewWord{About: key, Reason: a.Word}); err != nil {
 			return err
 		}
 	}
@@ -288,7 +303,7 @@ func (a Act) teach(ctx context.Context, c *client.Client, upgrade int64) error {
 	}
 	for _, r := range rows {
 		if strings.Contains(r.Change.Title, a.About) {
-			_, err := c.PatchByExample(ctx, upgrade, api.Examples{Change: r.Change.ID, Examples: []api.Example{*a.Edit}, Keep: true, Author: author})
+			_, err := c.PatchByExample(ctx, upgrade, api.Examples{Change: r.Change.ID, Examples: []api.Example{*a.Edit}, Keep: true})
 			return err
 		}
 	}
@@ -306,7 +321,6 @@ func (a Act) owe(ctx context.Context, c *client.Client, upgrade int64) error {
 		}
 	}
 	n := *a.Debt
-	n.Author = author
 	_, err = c.AddDebt(ctx, upgrade, n)
 	return err
 }
@@ -329,7 +343,7 @@ func (a Act) merge(ctx context.Context, c *client.Client, upgrade int64, causes 
 	if err != nil {
 		return err
 	}
-	_, err = c.Correct(ctx, upgrade, api.NewCorrection{Kind: api.NewCorrectionKindMerge, Cause: into.ID, From: from.ID, Reason: a.Reason, Author: author})
+	_, err = c.Correct(ctx, upgrade, api.NewCorrection{Kind: api.NewCorrectionKindMerge, Cause: into.ID, From: from.ID, Reason: a.Reason})
 	return err
 }
 

@@ -3,17 +3,11 @@ package gitrepo
 
 import (
 	"archive/zip"
-	"bytes"
 	"errors"
 	"fmt"
 	"io/fs"
-	"os"
 	"os/exec"
-	"path/filepath"
-	"sort"
 	"strings"
-
-	"unicausa/internal/core/versions"
 )
 
 // Commit is what a working copy stands on.
@@ -33,53 +27,6 @@ func Head(dir string) (c Commit, ok bool) {
 	id, subject, _ := strings.Cut(strings.TrimSpace(out), "\x00")
 	status, err := git(dir, "status", "--porcelain", "--untracked-files=no")
 	return Commit{ID: id, Subject: subject, Dirty: err == nil && strings.TrimSpace(status) != ""}, true
-}
-
-// Bounds on the source tree that is sent with a run.
-const (
-	mostFile = 1 << 20
-	mostLock = 16 << 20 // a lock file, which says what moved
-	mostTree = 48 << 20
-)
-
-// Zip packs the source tree of a folder: the files that git tracks or would
-// track, as they are in the working copy, under paths from the folder. Large
-// and binary files are left out. Outside of a working copy it is nil.
-func Zip(dir string) ([]byte, error) {
-	out, err := git(dir, "ls-files", "-z", "--cached", "--others", "--exclude-standard")
-	if err != nil {
-		return nil, nil
-	}
-	names := strings.Split(strings.TrimRight(out, "\x00"), "\x00")
-	sort.Strings(names)
-	var buf bytes.Buffer
-	w := zip.NewWriter(&buf)
-	previous := ""
-	for _, name := range names {
-		if name == "" || name == previous {
-			continue
-		}
-		previous = name
-		data, ok := sourceFile(filepath.Join(dir, name))
-		if !ok {
-			continue
-		}
-		// Without a date the same tree is the same zip.
-		f, err := w.CreateHeader(&zip.FileHeader{Name: filepath.ToSlash(name), Method: zip.Deflate})
-		if err == nil {
-			_, err = f.Write(data)
-		}
-		if err != nil {
-			return nil, fmt.Errorf("packing %s: %w", name, err)
-		}
-		if buf.Len() > mostTree {
-			return nil, fmt.Errorf("the source tree is larger than %d MiB as a zip: leave out what was generated or installed (.gitignore)", mostTree>>20)
-		}
-	}
-	if err := w.Close(); err != nil {
-		return nil, fmt.Errorf("packing the source tree: %w", err)
-	}
-	return buf.Bytes(), nil
 }
 
 // At is the source tree below a folder as a commit has it. The commit may be
@@ -106,22 +53,6 @@ func History(dir, from, to string) (string, error) {
 // below the folder; git's own words say why there is none.
 func Diff(dir, which string) (string, error) {
 	return git(dir, "diff", "--no-color", "--no-ext-diff", "--find-renames", "--relative", "--end-of-options", which, "--")
-}
-
-func sourceFile(name string) ([]byte, bool) {
-	info, err := os.Lstat(name)
-	if err != nil || !info.Mode().IsRegular() {
-		return nil, false
-	}
-	most := int64(mostFile)
-	if _, lock := versions.Known(filepath.Base(name)); lock {
-		most = mostLock
-	}
-	if info.Size() > most {
-		return nil, false
-	}
-	data, err := os.ReadFile(name)
-	return data, err == nil && bytes.IndexByte(data[:min(len(data), 8<<10)], 0) < 0
 }
 
 func git(dir string, args ...string) (string, error) {

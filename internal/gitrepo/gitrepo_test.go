@@ -61,23 +61,29 @@ func TestHead(t *testing.T) {
 
 func TestZip(t *testing.T) {
 	dir := t.TempDir()
-	if data, err := Zip(dir); data != nil || err != nil {
+	plain := func(text []byte) []byte { return text }
+	if data, _, err := Zip(dir, plain); data != nil || err != nil {
 		t.Errorf("outside of a working copy: %d bytes, %v", len(data), err)
 	}
 	run(t, dir, "init", "-q")
 	write(t, dir, map[string]string{
 		"a.go": "package a\n", "sub/b.go": "package b\n", "new.go": "package n\n", "skipped/c.go": "x", ".gitignore": "skipped/\n", "pic.bin": "a\x00b", "large.txt": strings.Repeat("x", mostFile+1), "gone.go": "x",
+		".env": "A=1", "sub/.env.example": "A=", "sub/site.pem": "x",
 	})
-	run(t, dir, "add", "a.go", "sub", "gone.go")
+	run(t, dir, "add", "a.go", "sub", "gone.go", "pic.bin", "large.txt", ".gitignore", ".env")
+	run(t, dir, "add", "-f", "skipped")
 	if err := os.Remove(filepath.Join(dir, "gone.go")); err != nil {
 		t.Fatal(err)
 	}
 	if err := os.Symlink("a.go", filepath.Join(dir, "link.go")); err != nil {
 		t.Fatal(err)
 	}
-	data, err := Zip(dir)
+	data, left, err := Zip(dir, plain)
 	if err != nil {
 		t.Fatal(err)
+	}
+	if want := ".env, sub/site.pem (may hold keys); skipped/c.go (ignored); 2 files that git does not know (git add them if they belong to the source)"; left.String() != want {
+		t.Errorf("it is said that %q is left out", left)
 	}
 	r, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	if err != nil {
@@ -87,14 +93,14 @@ func TestZip(t *testing.T) {
 	for _, f := range r.File {
 		names = append(names, f.Name)
 	}
-	if want := []string{".gitignore", "a.go", "new.go", "sub/b.go"}; !reflect.DeepEqual(names, want) {
+	if want := []string{".gitignore", "a.go", "sub/.env.example", "sub/b.go"}; !reflect.DeepEqual(names, want) {
 		t.Errorf("packed are %v, want %v", names, want)
 	}
-	again, err := Zip(dir)
+	again, _, err := Zip(dir, plain)
 	if err != nil || !bytes.Equal(data, again) {
 		t.Errorf("the same tree packs otherwise (%v)", err)
 	}
-	if sub, err := Zip(filepath.Join(dir, "sub")); err != nil || !bytes.Contains(sub, []byte("b.go")) || bytes.Contains(sub, []byte("a.go")) {
+	if sub, _, err := Zip(filepath.Join(dir, "sub"), bytes.ToUpper); err != nil || !bytes.Contains(sub, []byte("b.go")) || bytes.Contains(sub, []byte("a.go")) {
 		t.Errorf("a folder packs more than itself (%v)", err)
 	}
 }

@@ -26,9 +26,13 @@ func advance(a *store.Analysis, run *store.RunRef) error {
 		if err := readRun(a, run); err != nil {
 			return err
 		}
-		if newest, err := a.Newest(*run); err != nil {
+		newest, err := a.Newest(*run)
+		switch {
+		case err != nil:
 			return err
-		} else if !newest { // it was tried again, and others came meanwhile
+		case run.Stopped: // it is to be looked at, and says nothing of what it did not get to
+			return nil
+		case !newest: // it was tried again, and others came meanwhile
 			run = nil
 		}
 	}
@@ -117,6 +121,9 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 	reach := compare.ReachOf(results, run.Exit, tree)
 	if err := a.SaveReading(*run, ids, results, reach, locked(tree, moves)); err != nil {
 		return err
+	}
+	if run.Stopped {
+		return nil
 	}
 	return account(a, *run, results, reach)
 }

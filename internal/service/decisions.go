@@ -64,8 +64,8 @@ func (s *Service) DecideAll(c *echo.Context, id api.UpgradeID) error {
 }
 
 // UndoDecision answers DELETE /upgrades/{upgrade}/decisions/{decision}.
-func (s *Service) UndoDecision(c *echo.Context, id api.UpgradeID, decision api.DecisionID, p api.UndoDecisionParams) error {
-	return done(c, s.store.UndoDecision(c.Request().Context(), id, decision, said(p.Author)))
+func (s *Service) UndoDecision(c *echo.Context, id api.UpgradeID, decision api.DecisionID) error {
+	return done(c, s.store.UndoDecision(c.Request().Context(), id, decision, who(c).Name))
 }
 
 // done answers with nothing, or with an error.
@@ -74,14 +74,6 @@ func done(c *echo.Context, err error) error {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)
-}
-
-// said is an optional text.
-func said(text *string) string {
-	if text == nil {
-		return ""
-	}
-	return *text
 }
 
 // ListWords answers GET /upgrades/{upgrade}/words.
@@ -122,8 +114,8 @@ func (s *Service) Vouch(c *echo.Context, id api.UpgradeID) error {
 }
 
 // TakeWordBack answers DELETE /upgrades/{upgrade}/words/{word}.
-func (s *Service) TakeWordBack(c *echo.Context, id api.UpgradeID, word api.WordID, p api.TakeWordBackParams) error {
-	return done(c, s.store.TakeWordBack(c.Request().Context(), id, word, said(p.Author)))
+func (s *Service) TakeWordBack(c *echo.Context, id api.UpgradeID, word api.WordID) error {
+	return done(c, s.store.TakeWordBack(c.Request().Context(), id, word, who(c).Name))
 }
 
 // ListActivity answers GET /upgrades/{upgrade}/activity.

@@ -5,12 +5,14 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"reflect"
 	"regexp"
 	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
 
+	"unicausa/internal/access"
 	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
 	"unicausa/internal/report"
@@ -24,13 +26,14 @@ func bad(format string, args ...any) error {
 	return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf(format, args...))
 }
 
-// body reads a JSON body.
+// body reads a JSON body, as said by who signed in.
 func body[T any](c *echo.Context) (T, error) {
 	var v T
 	c.Request().Body = http.MaxBytesReader(c.Response(), c.Request().Body, 32<<20)
 	if err := c.Bind(&v); err != nil {
 		return v, bad("the body is not the JSON that is wanted here: %v", err)
 	}
+	sign(reflect.ValueOf(&v).Elem(), who(c).Name)
 	return v, nil
 }
 
@@ -43,6 +46,9 @@ func (s *Service) ListUpgrades(c *echo.Context) error {
 	}
 	rows := make([]api.UpgradeRow, 0, len(upgrades))
 	for _, u := range upgrades {
+		if !who(c).May(access.Reader, u.Project) {
+			continue
+		}
 		causes, err := s.store.Causes(ctx, u.ID)
 		if err != nil {
 			return err
@@ -87,6 +93,9 @@ func (s *Service) BeginUpgrade(c *echo.Context) error {
 		if m.Package == "" {
 			return bad("a move has no package")
 		}
+	}
+	if !who(c).May(access.Writer, n.Project) {
+		return refused(http.StatusForbidden, "role", "%s may not begin an upgrade of %s: it takes the role writer", who(c).Name, n.Project)
 	}
 	u, err := s.store.Begin(c.Request().Context(), n)
 	if err != nil {
@@ -162,14 +171,7 @@ func answer(c *echo.Context) func(v any, err error) error {
 
 // AcceptBaseline answers POST /upgrades/{upgrade}/baseline.
 func (s *Service) AcceptBaseline(c *echo.Context, id api.UpgradeID) error {
-	n := api.NewBaseline{}
-	if c.Request().ContentLength != 0 {
-		var err error
-		if n, err = body[api.NewBaseline](c); err != nil {
-			return err
-		}
-	}
-	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id, n.Author))
+	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id, who(c).Name))
 }
 
 // ListNotes answers GET /upgrades/{upgrade}/notes.
@@ -331,12 +333,8 @@ func (s *Service) Correct(c *echo.Context, id api.UpgradeID) error {
 }
 
 // UndoCorrection answers DELETE /upgrades/{upgrade}/corrections/{correction}.
-func (s *Service) UndoCorrection(c *echo.Context, id api.UpgradeID, correction api.CorrectionID, params api.UndoCorrectionParams) error {
-	author := ""
-	if params.Author != nil {
-		author = *params.Author
-	}
-	if err := s.store.UndoCorrection(c.Request().Context(), id, correction, author); err != nil {
+func (s *Service) UndoCorrection(c *echo.Context, id api.UpgradeID, correction api.CorrectionID) error {
+	if err := s.store.UndoCorrection(c.Request().Context(), id, correction, who(c).Name); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)

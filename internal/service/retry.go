@@ -16,7 +16,7 @@ func (s *Service) RetryAside(c *echo.Context, id api.UpgradeID) error {
 	if err != nil {
 		return err
 	}
-	return answer(c)(s.retry(c.Request().Context(), id, asked.Run, asked.Author))
+	return answer(c)(s.retry(c.Request().Context(), id, asked.Run, who(c).Name))
 }
 
 // retry tries again what was set aside: runs and causes through the queue, documents here.

@@ -18,6 +18,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/jackc/pgx/v5/pgconn"
@@ -31,22 +32,27 @@ import (
 
 // Config is how a service runs.
 type Config struct {
-	Database    string // PostgreSQL's address
-	MaxUpload   int64  // bytes of one recording
-	Connections int    // to the database at most; 0 for as many as the store thinks best
-	Memory      int64  // bytes that work on runs may take; 0 for no bound
-	Version     string // of the program
-	Console     fs.FS  // the built console, index.html at its top; nil for none
+	Database    string   // PostgreSQL's address
+	MaxUpload   int64    // bytes of one recording
+	Connections int      // to the database at most; 0 for as many as the store thinks best
+	Memory      int64    // bytes that work on runs may take; 0 for no bound
+	Version     string   // of the program
+	Token       string   // of this machine's user; without one, only people that were added are known
+	User        string   // this machine's user
+	Hosts       []string // the names and addresses that the service goes by, besides loopback
+	Secure      bool     // browsers reach it by TLS alone
+	Console     fs.FS    // the built console, index.html at its top; nil for none
 	Log         *slog.Logger
 }
 
 // Service answers requests and works on what was recorded.
 type Service struct {
-	config Config
-	store  *store.Store
-	worker *worker
-	hub    *hub
-	stop   context.CancelFunc
+	config   Config
+	store    *store.Store
+	worker   *worker
+	hub      *hub
+	projects sync.Map // of upgrades, by their ID
+	stop     context.CancelFunc
 }
 
 // Start connects to the database, brings its tables up to date, and starts the
@@ -109,9 +115,10 @@ func (s *Service) Serve(ctx context.Context, l net.Listener) error {
 // Handler is the service as an http.Handler.
 func (s *Service) Handler() http.Handler {
 	e := echo.NewWithConfig(echo.Config{Logger: s.config.Log, HTTPErrorHandler: s.problem})
-	e.Use(s.logged, bounded)
+	e.Use(s.logged, s.fenced, s.admitted, bounded)
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", s.ready)
+	e.GET("/sign-in", s.signInByKey)
 	e.GET("/metrics", echo.WrapHandler(promhttp.Handler()))
 	e.GET("/api/v1/openapi.yaml", func(c *echo.Context) error { return c.Blob(http.StatusOK, "application/yaml", api.Contract) })
 	api.RegisterHandlersWithBaseURL(e, s, "/api/v1")

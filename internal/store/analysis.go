@@ -127,10 +127,11 @@ type RunRef struct {
 	Patterns doc[[]read.Pattern]    `db:"patterns"`
 	Reach    doc[compare.Reach]     `db:"reach"`
 	Bytes    int64                  `db:"bytes"`
+	Stopped  bool                   `db:"interrupted"`
 }
 
 const selectRef = `
-	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach,
+	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach, r.interrupted,
 		(SELECT coalesce(sum(bytes), 0) FROM input WHERE run_id = r.id) AS bytes
 	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.number IS NOT NULL`
 
@@ -277,7 +278,7 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	if err := a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"}, tests); err != nil {
 		return err
 	}
-	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = 'processed', reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results, locked)))
+	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results, locked)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
 	}

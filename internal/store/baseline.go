@@ -49,7 +49,7 @@ func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string
 func baselineOf(ctx context.Context, tx *sqlx.Tx, of, leg int64) ([]int, error) {
 	var numbers []int
 	err := tx.SelectContext(ctx, &numbers, `
-		WITH latest AS (SELECT DISTINCT ON (check_id) id, number FROM run WHERE leg_id = $1 AND number IS NOT NULL ORDER BY check_id, number DESC),
+		WITH latest AS (SELECT DISTINCT ON (check_id) id, number FROM run WHERE leg_id = $1 AND number IS NOT NULL AND NOT interrupted ORDER BY check_id, number DESC),
 			made AS (INSERT INTO baseline (leg_id, run_id) SELECT $2, id FROM latest)
 		SELECT number FROM latest ORDER BY number`, of, leg)
 	if err != nil {

@@ -102,10 +102,10 @@ func (r *recording) begin() (err error) {
 		return fmt.Errorf("storing the check: %w", err)
 	}
 	err = r.tx.GetContext(r.ctx, &r.run, `
-		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns, branch, diff)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) RETURNING id`,
+		INSERT INTO run (leg_id, check_id, command, commit_id, subject, dirty, exit, started_at, millis, versions, patterns, branch, diff, interrupted)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) RETURNING id`,
 		r.leg, check, utf8(r.facts.Command), utf8(r.facts.Commit), utf8(r.facts.Subject), r.facts.Dirty, r.facts.Exit, r.facts.StartedAt, r.facts.Millis,
-		asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)), utf8(r.facts.Branch), utf8(r.facts.Diff))
+		asJSON(r.facts.Versions), asJSON(orEmpty(r.facts.Patterns)), utf8(r.facts.Branch), utf8(r.facts.Diff), r.facts.Interrupted)
 	if err != nil {
 		return fmt.Errorf("storing the run: %w", err)
 	}
@@ -181,6 +181,7 @@ type runRow struct {
 	Delta     doc[*api.Delta]        `db:"delta"`
 	Branch    string                 `db:"branch"`
 	Diff      string                 `db:"diff"`
+	Stopped   bool                   `db:"interrupted"`
 	Leg       int                    `db:"leg"`
 	Required  bool                   `db:"required"`
 	Pictures  doc[[]api.Picture]     `db:"pictures"`
@@ -188,7 +189,7 @@ type runRow struct {
 
 const selectRun = `
 	SELECT r.id, r.number, c.name AS check_name, r.command, r.commit_id, r.subject, r.dirty, r.exit, r.started_at, r.millis, r.versions,
-		r.status, r.problem, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id) AS baseline, r.reach, r.symptoms, r.notices, r.delta, r.branch, r.diff, l.number AS leg,
+		r.status, r.problem, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id) AS baseline, r.reach, r.symptoms, r.notices, r.delta, r.branch, r.diff, r.interrupted, l.number AS leg,
 		c.required, (SELECT coalesce(jsonb_agg(jsonb_build_object('name', p.name, 'media', p.media) ORDER BY p.ordinal), '[]') FROM picture p WHERE p.run_id = r.id) AS pictures
 	FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 	WHERE l.upgrade_id = $1 AND r.number IS NOT NULL`
@@ -198,7 +199,7 @@ func (r *runRow) view() api.Run {
 		ID: r.ID, Number: r.Number, Status: api.RunStatus(r.Status), Problem: r.Problem, Baseline: r.Baseline, Frontier: string(r.Reach.v.Frontier),
 		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{}, Notices: orEmpty(r.Notices.v), Leg: r.Leg, Pictures: orEmpty(r.Pictures.v),
 		Facts: api.RunFacts{Check: r.Check, Command: r.Command, Commit: r.Commit, Subject: r.Subject, Dirty: r.Dirty, Exit: r.Exit,
-			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v, Branch: r.Branch, Diff: r.Diff, Informative: !r.Required},
+			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v, Branch: r.Branch, Diff: r.Diff, Interrupted: r.Stopped, Informative: !r.Required},
 	}
 }
 

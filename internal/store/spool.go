@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/secret"
 )
 
 // Spool takes a run while it is being sent, into a file that ends with it: the database
@@ -25,6 +26,7 @@ type Spool struct {
 	pictures []picture
 	source   span // the tree, a zip; none where it is empty
 	digest   hash.Hash
+	masked   int // secrets that came all the same
 }
 
 // spooled is one input in the file.
@@ -55,7 +57,12 @@ func NewSpool(facts api.RunFacts) (*Spool, error) {
 		return nil, full(fmt.Errorf("keeping the upload: %w", err))
 	}
 	os.Remove(file.Name()) // it has no name, so that nothing is left of it after a crash
-	s := &Spool{facts: facts, file: file, digest: sha256.New()}
+	mask := &secret.Masker{}
+	facts.Command, facts.Subject = mask.Text(facts.Command), mask.Text(facts.Subject)
+	for i := range facts.Commits {
+		facts.Commits[i].Subject = mask.Text(facts.Commits[i].Subject)
+	}
+	s := &Spool{facts: facts, file: file, digest: sha256.New(), masked: mask.Count}
 	if facts.StartedAt.IsZero() {
 		s.facts.StartedAt = time.Now().UTC()
 	} else {
@@ -108,7 +115,9 @@ func (s *Spool) read(at span) ([]byte, error) {
 func (s *Spool) Input(name string, content io.Reader) error {
 	fmt.Fprintf(s.digest, "input %q\n", name)
 	w := &chunkWriter{spool: s, line: 1, newline: -1}
-	if _, err := io.Copy(io.MultiWriter(w, s.digest), content); err != nil {
+	mask := &secret.Masker{}
+	_, err := io.Copy(io.MultiWriter(w, s.digest), secret.NewReader(mask, content))
+	if s.masked += mask.Count; err != nil {
 		return err
 	}
 	if err := w.flush(len(w.buf)); err != nil {

@@ -207,7 +207,7 @@ func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
 	rows, err := a.tx.QueryContext(a.ctx, `
 		SELECT DISTINCT ON (t.suite, t.name) t.suite, t.name, t.outcome, coalesce(r.source, '')
 		FROM test_outcome t JOIN run r ON r.id = t.run_id
-		WHERE NOT t.inferred AND r.check_id = (SELECT check_id FROM run WHERE id = $1) AND r.id <> $1
+		WHERE NOT t.inferred AND r.status = 'processed' AND r.check_id = (SELECT check_id FROM run WHERE id = $1) AND r.id <> $1
 		ORDER BY t.suite, t.name, r.number DESC`, run.ID)
 	if err != nil {
 		return nil, fmt.Errorf("reading the tests: %w", err)
@@ -230,7 +230,7 @@ func (a *Analysis) Record(checks []string, suite, name string) ([]symptom.Outcom
 	var list []symptom.Outcome
 	err := a.tx.SelectContext(a.ctx, &list, `
 		SELECT t.outcome FROM test_outcome t JOIN run r ON r.id = t.run_id JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
-		WHERE l.upgrade_id = $1 AND c.name = ANY($2) AND t.suite = $3 AND t.name = $4 ORDER BY r.number`, a.Upgrade, checks, suite, name)
+		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND c.name = ANY($2) AND t.suite = $3 AND t.name = $4 ORDER BY r.number`, a.Upgrade, checks, suite, name)
 	if err != nil {
 		return nil, fmt.Errorf("reading the record of a test: %w", err)
 	}

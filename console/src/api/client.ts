@@ -40,6 +40,14 @@ export type Versions = Schemas["Versions"];
 
 export const client = createClient<paths>({ baseUrl: "/api/v1" });
 
+// No form of another page can send this header: the service asks for it.
+client.use({
+  onRequest({ request }) {
+    request.headers.set("X-Requested-By", "console");
+    return request;
+  },
+});
+
 /** An answer that was no success, with what the service said. */
 export class Problem extends Error {
   constructor(

@@ -1,5 +1,4 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { author } from "./author";
 import { client, data } from "./client";
 import { keys, useRefresh } from "./queries";
 import type { components } from "./schema.gen";
@@ -26,7 +25,7 @@ export function usePatchByExample(upgrade: number, change: string) {
       data(
         client.POST("/upgrades/{upgrade}/patches", {
           params: { path: { upgrade } },
-          body: { examples, change, keep, author: author() },
+          body: { examples, change, keep },
         }),
       ),
     onSuccess: (_, { keep }) => (keep ? refresh() : undefined),

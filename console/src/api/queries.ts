@@ -1,5 +1,4 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { author } from "./author";
 import { client, data, Problem } from "./client";
 import type { components } from "./schema.gen";
 
@@ -81,8 +80,7 @@ export function useHits(upgrade: number, input: number, text: string) {
 export function useAcceptBaseline(upgrade: number) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: () =>
-      data(client.POST("/upgrades/{upgrade}/baseline", { params: { path: { upgrade } }, body: { author: author() } })),
+    mutationFn: () => data(client.POST("/upgrades/{upgrade}/baseline", { params: { path: { upgrade } } })),
     onSuccess: refresh,
   });
 }
@@ -149,7 +147,7 @@ export function useSayOfChange(upgrade: number, change: string) {
       data(
         client.PUT("/upgrades/{upgrade}/changes/{change}", {
           params: { path: { upgrade, change } },
-          body: { ...word, author: author() },
+          body: { ...word },
         }),
       ),
     onSuccess: refresh,
@@ -163,7 +161,7 @@ export function useAddChange(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/changes", {
           params: { path: { upgrade } },
-          body: { ...change, author: author() },
+          body: { ...change },
         }),
       ),
     onSuccess: refresh,
@@ -196,7 +194,7 @@ export function useJudgeLink(upgrade: number, cause: string) {
       data(
         client.PUT("/upgrades/{upgrade}/causes/{cause}/links/{change}", {
           params: { path: { upgrade, cause, change: judgement.change } },
-          body: { state: judgement.state, was: judgement.was, author: author() },
+          body: { state: judgement.state, was: judgement.was },
         }),
       ),
     onSuccess: refresh,
@@ -213,7 +211,7 @@ export function useDecide(upgrade: number, cause: string) {
       data(
         client.POST("/upgrades/{upgrade}/causes/{cause}/decisions", {
           params: { path: { upgrade, cause } },
-          body: { ...decision, author: author() },
+          body: { ...decision },
         }),
       ),
     onSuccess: refresh,
@@ -228,7 +226,7 @@ export function useDecideAll(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/decisions", {
           params: { path: { upgrade } },
-          body: { causes, decision: { ...decision, author: author() } },
+          body: { causes, decision: { ...decision } },
         }),
       ),
     onSuccess: refresh,
@@ -243,7 +241,7 @@ export function useCorrect(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/corrections", {
           params: { path: { upgrade } },
-          body: { ...correction, author: author() },
+          body: { ...correction },
         }),
       ),
     onSuccess: refresh,
@@ -256,7 +254,7 @@ export function useUndoCorrection(upgrade: number) {
     mutationFn: (correction: number) =>
       done(
         client.DELETE("/upgrades/{upgrade}/corrections/{correction}", {
-          params: { path: { upgrade, correction }, query: { author: author() } },
+          params: { path: { upgrade, correction } },
         }),
       ),
     onSuccess: refresh,
@@ -269,7 +267,7 @@ export function useUndoDecision(upgrade: number) {
     mutationFn: (decision: number) =>
       done(
         client.DELETE("/upgrades/{upgrade}/decisions/{decision}", {
-          params: { path: { upgrade, decision }, query: { author: author() } },
+          params: { path: { upgrade, decision } },
         }),
       ),
     onSuccess: refresh,
@@ -284,7 +282,7 @@ export function useVouch(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/words", {
           params: { path: { upgrade } },
-          body: { ...word, author: author() },
+          body: { ...word },
         }),
       ),
     onSuccess: refresh,
@@ -304,7 +302,7 @@ export function useTakeWordBack(upgrade: number) {
     mutationFn: (word: number) =>
       done(
         client.DELETE("/upgrades/{upgrade}/words/{word}", {
-          params: { path: { upgrade, word }, query: { author: author() } },
+          params: { path: { upgrade, word } },
         }),
       ),
     onSuccess: refresh,
@@ -335,7 +333,7 @@ export function useChangeRoute(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/legs", {
           params: { path: { upgrade } },
-          body: { ...leg, author: author() },
+          body: { ...leg },
         }),
       ),
     onSuccess: refresh,
@@ -378,7 +376,7 @@ export function useAddDebt(upgrade: number) {
       data(
         client.POST("/upgrades/{upgrade}/debts", {
           params: { path: { upgrade } },
-          body: { ...debt, author: author() },
+          body: { ...debt },
         }),
       ),
     onSuccess: refresh,
@@ -392,7 +390,7 @@ export function useSettleDebt(upgrade: number) {
       data(
         client.PUT("/upgrades/{upgrade}/debts/{debt}", {
           params: { path: { upgrade, debt } },
-          body: { how, author: author() },
+          body: { how },
         }),
       ),
     onSuccess: refresh,

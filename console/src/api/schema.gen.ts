@@ -22,6 +22,113 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["getMe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sign a console in with a token; the answer sets a cookie */
+        post: operations["signIn"];
+        /** End the sign-in of the cookie */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sign-in/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it */
+        post: operations["makeSignInKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The people with their roles and tokens */
+        get: operations["listPeople"];
+        put?: never;
+        /** Give a person a role and a token, which is told this once */
+        post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/people/{person}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description The name */
+                person: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a person with all tokens and sign-ins, or one token alone; what was decided stays */
+        delete: operations["removePerson"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done to the service itself - people, backups, deletions - the latest first */
+        get: operations["listDeeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}": {
         parameters: {
             query?: never;
@@ -191,6 +298,25 @@ export interface paths {
         get: operations["searchInput"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/upgrades/{upgrade}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Try again what was set aside - runs, documents, the drawing of the causes - or one run alone */
+        post: operations["retryAside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -927,6 +1053,8 @@ export interface components {
             commits?: components["schemas"]["NewCommit"][];
             /** @description The command's exit status */
             exit?: number;
+            /** @description Somebody ended it before its end: it is kept and read, and counts for nothing */
+            interrupted?: boolean;
             /** Format: date-time */
             startedAt?: string;
             /**
@@ -956,7 +1084,7 @@ export interface components {
             number: number;
             facts: components["schemas"]["RunFacts"];
             /** @enum {string} */
-            status: "stored" | "processed" | "failed";
+            status: "stored" | "processed" | "failed" | "interrupted";
             problem?: string;
             baseline: boolean;
             /** @description The furthest phase it reached, or complete */
@@ -970,9 +1098,75 @@ export interface components {
             leg: number;
             pictures: components["schemas"]["Picture"][];
         };
-        NewBaseline: {
-            /** @description Who accepts it */
-            author?: string;
+        /** @enum {string} */
+        Role: "reader" | "writer" | "admin";
+        Me: {
+            name: string;
+            roles: components["schemas"]["PersonRole"][];
+            /** @description The user of the service's own machine */
+            local: boolean;
+        };
+        SignIn: {
+            token: string;
+        };
+        SignInKey: {
+            key: string;
+        };
+        PersonRole: {
+            /** @description Empty for all projects */
+            project: string;
+            role: components["schemas"]["Role"];
+        };
+        Token: {
+            name: string;
+            /** Format: date-time */
+            createdAt: string;
+            /** Format: date-time */
+            endsAt?: string;
+            /**
+             * Format: date-time
+             * @description Its last use, to the minute
+             */
+            usedAt?: string;
+        };
+        Person: {
+            name: string;
+            roles: components["schemas"]["PersonRole"][];
+            tokens: components["schemas"]["Token"][];
+        };
+        NewPerson: {
+            name: string;
+            role: components["schemas"]["Role"];
+            /** @description Those in which the role holds; none for all */
+            projects?: string[];
+            /** @description A name for the token */
+            token: string;
+            /**
+             * Format: date-time
+             * @description When the token ends
+             */
+            endsAt?: string;
+        };
+        NewToken: {
+            token: string;
+        };
+        Deed: {
+            author: string;
+            text: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Retry: {
+            /** @description The number of the run; without it */
+            run?: number;
+        };
+        Retried: {
+            /** @description Numbers of the runs that are queued again */
+            runs: number[];
+            /** @description Names of the documents that were read again */
+            notes: string[];
+            /** @description Whether the causes are drawn again that could not be drawn */
+            causes: boolean;
         };
         RunSymptom: {
             id: string;
@@ -1903,6 +2097,184 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getMe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Who is signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeSignInKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The key */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInKey"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The people */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description The token */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewToken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePerson: {
+        parameters: {
+            query?: {
+                /** @description The name of the one token */
+                token?: string;
+            };
+            header?: never;
+            path: {
+                /** @description The name */
+                person: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Removed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listDeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The deeds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getUpgrade: {
         parameters: {
             query?: never;
@@ -2145,6 +2517,33 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    retryAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Retry"];
+            };
+        };
+        responses: {
+            /** @description What is tried again */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Retried"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     acceptBaseline: {
         parameters: {
             query?: never;
@@ -2154,11 +2553,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "application/json": components["schemas"]["NewBaseline"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description The accepted runs */
             200: {
@@ -2648,9 +3043,7 @@ export interface operations {
     };
     undoCorrection: {
         parameters: {
-            query?: {
-                author?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];
@@ -2818,10 +3211,7 @@ export interface operations {
     };
     takeWordBack: {
         parameters: {
-            query?: {
-                /** @description Who takes it back */
-                author?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];
@@ -2843,10 +3233,7 @@ export interface operations {
     };
     undoDecision: {
         parameters: {
-            query?: {
-                /** @description Who takes it back */
-                author?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];

@@ -1,7 +1,7 @@
 import { Moon, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Outlet, ScrollRestoration } from "react-router";
-import { author, signAs } from "../api/author";
+import { useMe, useSignOut } from "../api/access";
 
 /** The page's frame: the mark, the way home, and the light. */
 export function Frame() {
@@ -51,23 +51,20 @@ function Mark() {
   );
 }
 
-/** Who acts here; every decision is signed with it. */
+/** Who is signed in: every decision bears the name. */
 function Who() {
-  const [name, setName] = useState(author());
+  const me = useMe();
+  const out = useSignOut();
+  if (!me.data) return null;
   return (
-    <label className="text-xs text-soft">
-      as{" "}
-      <input
-        aria-label="Your name, for decisions"
-        value={name}
-        onChange={(e) => setName(e.target.value)}
-        onBlur={() => {
-          signAs(name);
-          setName(author());
-        }}
-        className="w-24 rounded border border-transparent bg-transparent px-1 py-0.5 text-ink hover:border-line focus:border-copper"
-      />
-    </label>
+    <span className="flex items-baseline gap-2 text-xs text-soft">
+      <span>
+        as <span className="text-ink">{me.data.name}</span>
+      </span>
+      <button type="button" onClick={() => out.mutate()} className="hover:text-copper hover:underline">
+        Sign out
+      </button>
+    </span>
   );
 }
 

@@ -2,6 +2,7 @@ import { Check, Copy } from "lucide-react";
 import { Tooltip } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Problem } from "../api/client";
+import { SignIn } from "./SignIn";
 
 /** A heading of a part of the page. */
 export function Heading({ children, aside }: { children: ReactNode; aside?: ReactNode }) {
@@ -76,6 +77,7 @@ export function Command({ text }: { text: string }) {
 /** What went wrong, and what to do. */
 export function Trouble({ error, retry }: { error: Error; retry?: () => void }) {
   const missing = error instanceof Problem && error.status === 404;
+  if (error instanceof Problem && error.status === 401) return <SignIn />;
   return (
     <div role="alert" className="my-8 border-l-2 border-alarm pl-4">
       <p className="font-semibold">{missing ? "This is not here" : "This could not be read"}</p>
