@@ -42,7 +42,7 @@ func measureService(ctx context.Context, p *page, folder, xml, mixed string) err
 	if err != nil {
 		return err
 	}
-	plain, rows, err := copyRows(ctx, pg.URL, xml, run)
+	plain, rows, err := copyRows(ctx, pg.URL, xml, upgrade.ID, run)
 	if err != nil {
 		return err
 	}
@@ -118,7 +118,7 @@ func record(ctx context.Context, c *client.Client, upgrade int64, check, file st
 
 // copyRows copies the test outcomes of a run once more into their own table,
 // which keeps none of it.
-func copyRows(ctx context.Context, database, xml string, run api.Run) (time.Duration, int, error) {
+func copyRows(ctx context.Context, database, xml string, upgrade int64, run api.Run) (time.Duration, int, error) {
 	f, err := os.Open(xml)
 	if err != nil {
 		return 0, 0, err
@@ -139,10 +139,10 @@ func copyRows(ctx context.Context, database, xml string, run api.Run) (time.Dura
 	}
 	defer tx.Rollback(ctx)
 	start := time.Now()
-	_, err = tx.CopyFrom(ctx, pgx.Identifier{"test_outcome"}, []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"},
+	_, err = tx.CopyFrom(ctx, pgx.Identifier{"test_outcome"}, []string{"upgrade_id", "run_id", "input_id", "suite", "name", "outcome", "seconds"},
 		pgx.CopyFromSlice(len(result.Tests), func(i int) ([]any, error) {
 			t := result.Tests[i]
-			return []any{run.ID, run.Inputs[0].ID, t.Suite, t.Name, string(t.Outcome), t.Seconds}, nil
+			return []any{upgrade, run.ID, run.Inputs[0].ID, t.Suite, t.Name, string(t.Outcome), t.Seconds}, nil
 		}))
 	return time.Since(start), len(result.Tests), err
 }

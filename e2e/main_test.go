@@ -85,7 +85,7 @@ func runAll(m *testing.M) int {
 	folder, err := os.MkdirTemp("", "unicausa-e2e")
 	if err == nil {
 		os.Setenv("XDG_CONFIG_HOME", filepath.Join(folder, "config")) // what the commands remember
-		err = os.Chmod(folder, 0o755) // the database's user goes through it
+		err = os.Chmod(folder, 0o755)                                 // the database's user goes through it
 	}
 	if err != nil {
 		return failed(err)

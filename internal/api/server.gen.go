@@ -1267,6 +1267,14 @@ type Input struct {
 	Unread  []UnreadLine `json:"unread"`
 }
 
+// Kept defines model for Kept.
+type Kept struct {
+	// Bytes Of raw output
+	Bytes    int64 `json:"bytes"`
+	Runs     int   `json:"runs"`
+	Upgrades int   `json:"upgrades"`
+}
+
 // KeptTemplate defines model for KeptTemplate.
 type KeptTemplate struct {
 	// Change The entry's first sentence
@@ -1694,6 +1702,25 @@ type Problem struct {
 type ProposedLeg struct {
 	Moves []Move `json:"moves"`
 	Why   string `json:"why"`
+}
+
+// Prune defines model for Prune.
+type Prune struct {
+	// Before What is of runs before it goes
+	Before *time.Time `json:"before,omitempty"`
+
+	// Keep As much more goes as is needed that no more than so many bytes are kept
+	Keep *int64 `json:"keep,omitempty"`
+}
+
+// Pruned defines model for Pruned.
+type Pruned struct {
+	// Bytes That were let go
+	Bytes int64 `json:"bytes"`
+
+	// Left That are kept
+	Left int64 `json:"left"`
+	Runs int   `json:"runs"`
 }
 
 // Redrawn defines model for Redrawn.
@@ -2287,6 +2314,9 @@ type AddPersonJSONRequestBody = NewPerson
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
 
+// PruneStorageJSONRequestBody defines body for PruneStorage for application/json ContentType.
+type PruneStorageJSONRequestBody = Prune
+
 // BeginUpgradeJSONRequestBody defines body for BeginUpgrade for application/json ContentType.
 type BeginUpgradeJSONRequestBody = NewUpgrade
 
@@ -2409,6 +2439,11 @@ func WithRequestEditorFn(fn RequestEditorFn) ClientOption {
 // The interface specification for the client above.
 type ClientInterface interface {
 
+	// GetBackup All records, as PostgreSQL's pg_dump writes them in its custom format
+	//
+	// Corresponds with GET /backup (the `GetBackup` operationId).
+	GetBackup(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
 	//
 	// Corresponds with GET /casebook (the `GetCasebook` operationId).
@@ -2462,6 +2497,13 @@ type ClientInterface interface {
 	// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
 	RemovePerson(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// RestoreBackupWithBody Put a backup in the place of all records, in one transaction, and check what is kept then
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /restore (the `RestoreBackup` operationId).
+	RestoreBackupWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// SignOut End the sign-in of the cookie
 	//
 	// Corresponds with DELETE /sign-in (the `SignOut` operationId).
@@ -2486,6 +2528,20 @@ type ClientInterface interface {
 	// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
 	MakeSignInKey(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// PruneStorageWithBody Let go of raw output, the oldest first; causes, decisions and reports stay
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+	PruneStorageWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// PruneStorage Let go of raw output, the oldest first; causes, decisions and reports stay
+	//
+	// Takes a body of the `application/json` content type.
+	//
+	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+	PruneStorage(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// ListUpgrades All upgrades, the latest first
 	//
 	// Corresponds with GET /upgrades (the `ListUpgrades` operationId).
@@ -2504,6 +2560,11 @@ type ClientInterface interface {
 	//
 	// Corresponds with POST /upgrades (the `BeginUpgrade` operationId).
 	BeginUpgrade(ctx context.Context, body BeginUpgradeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// DeleteUpgrade Delete an upgrade with all that it holds
+	//
+	// Corresponds with DELETE /upgrades/{upgrade} (the `DeleteUpgrade` operationId).
+	DeleteUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetUpgrade Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
 	//
@@ -2896,6 +2957,21 @@ type ClientInterface interface {
 	TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*http.Response, error)
 }
 
+// GetBackup All records, as PostgreSQL's pg_dump writes them in its custom format
+//
+// Corresponds with GET /backup (the `GetBackup` operationId).
+func (c *Client) GetBackup(ctx context.Context, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetBackupRequest(c.Server)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
 //
 // Corresponds with GET /casebook (the `GetCasebook` operationId).
@@ -3039,6 +3115,23 @@ func (c *Client) RemovePerson(ctx context.Context, person string, params *Remove
 	return c.Client.Do(req)
 }
 
+// RestoreBackupWithBody Put a backup in the place of all records, in one transaction, and check what is kept then
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /restore (the `RestoreBackup` operationId).
+func (c *Client) RestoreBackupWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewRestoreBackupRequestWithBody(c.Server, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // SignOut End the sign-in of the cookie
 //
 // Corresponds with DELETE /sign-in (the `SignOut` operationId).
@@ -3103,6 +3196,40 @@ func (c *Client) MakeSignInKey(ctx context.Context, reqEditors ...RequestEditorF
 	return c.Client.Do(req)
 }
 
+// PruneStorageWithBody Let go of raw output, the oldest first; causes, decisions and reports stay
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+func (c *Client) PruneStorageWithBody(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewPruneStorageRequestWithBody(c.Server, contentType, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// PruneStorage Let go of raw output, the oldest first; causes, decisions and reports stay
+//
+// Takes a body of the `application/json` content type.
+//
+// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+func (c *Client) PruneStorage(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewPruneStorageRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
 // ListUpgrades All upgrades, the latest first
 //
 // Corresponds with GET /upgrades (the `ListUpgrades` operationId).
@@ -3142,6 +3269,21 @@ func (c *Client) BeginUpgradeWithBody(ctx context.Context, contentType string, b
 // Corresponds with POST /upgrades (the `BeginUpgrade` operationId).
 func (c *Client) BeginUpgrade(ctx context.Context, body BeginUpgradeJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewBeginUpgradeRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// DeleteUpgrade Delete an upgrade with all that it holds
+//
+// Corresponds with DELETE /upgrades/{upgrade} (the `DeleteUpgrade` operationId).
+func (c *Client) DeleteUpgrade(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewDeleteUpgradeRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -4192,6 +4334,33 @@ func (c *Client) TakeWordBack(ctx context.Context, upgrade UpgradeID, word WordI
 	return c.Client.Do(req)
 }
 
+// NewGetBackupRequest constructs an http.Request for the GetBackup method
+func NewGetBackupRequest(server string) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/backup")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewGetCasebookRequest constructs an http.Request for the GetCasebook method
 func NewGetCasebookRequest(server string, params *GetCasebookParams) (*http.Request, error) {
 	var err error
@@ -4468,6 +4637,35 @@ func NewRemovePersonRequest(server string, person string, params *RemovePersonPa
 	return req, nil
 }
 
+// NewRestoreBackupRequestWithBody constructs an http.Request for the RestoreBackup method, with any body, and a specified content type
+func NewRestoreBackupRequestWithBody(server string, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/restore")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewSignOutRequest constructs an http.Request for the SignOut method
 func NewSignOutRequest(server string) (*http.Request, error) {
 	var err error
@@ -4562,6 +4760,46 @@ func NewMakeSignInKeyRequest(server string) (*http.Request, error) {
 	return req, nil
 }
 
+// NewPruneStorageRequest calls the generic PruneStorage builder with application/json body
+func NewPruneStorageRequest(server string, body PruneStorageJSONRequestBody) (*http.Request, error) {
+	var bodyReader io.Reader
+	buf, err := json.Marshal(body)
+	if err != nil {
+		return nil, err
+	}
+	bodyReader = bytes.NewReader(buf)
+	return NewPruneStorageRequestWithBody(server, "application/json", bodyReader)
+}
+
+// NewPruneStorageRequestWithBody constructs an http.Request for the PruneStorage method, with any body, and a specified content type
+func NewPruneStorageRequestWithBody(server string, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/storage/prune")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
 // NewListUpgradesRequest constructs an http.Request for the ListUpgrades method
 func NewListUpgradesRequest(server string) (*http.Request, error) {
 	var err error
@@ -4625,6 +4863,40 @@ func NewBeginUpgradeRequestWithBody(server string, contentType string, body io.R
 	}
 
 	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewDeleteUpgradeRequest constructs an http.Request for the DeleteUpgrade method
+func NewDeleteUpgradeRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodDelete, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
 
 	return req, nil
 }
@@ -7044,6 +7316,13 @@ func WithBaseURL(baseURL string) ClientOption {
 // ClientWithResponsesInterface is the interface specification for the client with responses above.
 type ClientWithResponsesInterface interface {
 
+	// GetBackupWithResponse All records, as PostgreSQL's pg_dump writes them in its custom format
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /backup (the `GetBackup` operationId).
+	GetBackupWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*GetBackupResponse, error)
+
 	// GetCasebookWithResponse The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -7107,6 +7386,13 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with DELETE /people/{person} (the `RemovePerson` operationId).
 	RemovePersonWithResponse(ctx context.Context, person string, params *RemovePersonParams, reqEditors ...RequestEditorFn) (*RemovePersonResponse, error)
 
+	// RestoreBackupWithBodyWithResponse Put a backup in the place of all records, in one transaction, and check what is kept then
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /restore (the `RestoreBackup` operationId).
+	RestoreBackupWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*RestoreBackupResponse, error)
+
 	// SignOutWithResponse End the sign-in of the cookie
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -7135,6 +7421,20 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with POST /sign-in/key (the `MakeSignInKey` operationId).
 	MakeSignInKeyWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*MakeSignInKeyResponse, error)
 
+	// PruneStorageWithBodyWithResponse Let go of raw output, the oldest first; causes, decisions and reports stay
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+	PruneStorageWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*PruneStorageResponse, error)
+
+	// PruneStorageWithResponse Let go of raw output, the oldest first; causes, decisions and reports stay
+	//
+	// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+	PruneStorageWithResponse(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*PruneStorageResponse, error)
+
 	// ListUpgradesWithResponse All upgrades, the latest first
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -7155,6 +7455,13 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with POST /upgrades (the `BeginUpgrade` operationId).
 	BeginUpgradeWithResponse(ctx context.Context, body BeginUpgradeJSONRequestBody, reqEditors ...RequestEditorFn) (*BeginUpgradeResponse, error)
+
+	// DeleteUpgradeWithResponse Delete an upgrade with all that it holds
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with DELETE /upgrades/{upgrade} (the `DeleteUpgrade` operationId).
+	DeleteUpgradeWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*DeleteUpgradeResponse, error)
 
 	// GetUpgradeWithResponse Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
 	//
@@ -7619,6 +7926,47 @@ type ClientWithResponsesInterface interface {
 	TakeWordBackWithResponse(ctx context.Context, upgrade UpgradeID, word WordID, reqEditors ...RequestEditorFn) (*TakeWordBackResponse, error)
 }
 
+type GetBackupResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetBackupResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetBackupResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetBackupResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetBackupResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetBackupResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetCasebookResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -7948,6 +8296,54 @@ func (r RemovePersonResponse) ContentType() string {
 	return ""
 }
 
+type RestoreBackupResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Kept
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r RestoreBackupResponse) GetJSON200() *Kept {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r RestoreBackupResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r RestoreBackupResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r RestoreBackupResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r RestoreBackupResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r RestoreBackupResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type SignOutResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -8085,6 +8481,54 @@ func (r MakeSignInKeyResponse) ContentType() string {
 	return ""
 }
 
+type PruneStorageResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Pruned
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r PruneStorageResponse) GetJSON200() *Pruned {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r PruneStorageResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r PruneStorageResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r PruneStorageResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r PruneStorageResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r PruneStorageResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type ListUpgradesResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -8175,6 +8619,47 @@ func (r BeginUpgradeResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r BeginUpgradeResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type DeleteUpgradeResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r DeleteUpgradeResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r DeleteUpgradeResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r DeleteUpgradeResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r DeleteUpgradeResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r DeleteUpgradeResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -10594,6 +11079,19 @@ func (r TakeWordBackResponse) ContentType() string {
 	return ""
 }
 
+// GetBackupWithResponse All records, as PostgreSQL's pg_dump writes them in its custom format
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /backup (the `GetBackup` operationId).
+func (c *ClientWithResponses) GetBackupWithResponse(ctx context.Context, reqEditors ...RequestEditorFn) (*GetBackupResponse, error) {
+	rsp, err := c.GetBackup(ctx, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetBackupResponse(rsp)
+}
+
 // GetCasebookWithResponse The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
 //
 // Returns a wrapper object for the known response body format(s).
@@ -10711,6 +11209,19 @@ func (c *ClientWithResponses) RemovePersonWithResponse(ctx context.Context, pers
 	return ParseRemovePersonResponse(rsp)
 }
 
+// RestoreBackupWithBodyWithResponse Put a backup in the place of all records, in one transaction, and check what is kept then
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /restore (the `RestoreBackup` operationId).
+func (c *ClientWithResponses) RestoreBackupWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*RestoreBackupResponse, error) {
+	rsp, err := c.RestoreBackupWithBody(ctx, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseRestoreBackupResponse(rsp)
+}
+
 // SignOutWithResponse End the sign-in of the cookie
 //
 // Returns a wrapper object for the known response body format(s).
@@ -10763,6 +11274,32 @@ func (c *ClientWithResponses) MakeSignInKeyWithResponse(ctx context.Context, req
 	return ParseMakeSignInKeyResponse(rsp)
 }
 
+// PruneStorageWithBodyWithResponse Let go of raw output, the oldest first; causes, decisions and reports stay
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+func (c *ClientWithResponses) PruneStorageWithBodyWithResponse(ctx context.Context, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*PruneStorageResponse, error) {
+	rsp, err := c.PruneStorageWithBody(ctx, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParsePruneStorageResponse(rsp)
+}
+
+// PruneStorageWithResponse Let go of raw output, the oldest first; causes, decisions and reports stay
+//
+// Takes a body of the `application/json` content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
+func (c *ClientWithResponses) PruneStorageWithResponse(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*PruneStorageResponse, error) {
+	rsp, err := c.PruneStorage(ctx, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParsePruneStorageResponse(rsp)
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -10800,6 +11337,19 @@ func (c *ClientWithResponses) BeginUpgradeWithResponse(ctx context.Context, body
 		return nil, err
 	}
 	return ParseBeginUpgradeResponse(rsp)
+}
+
+// DeleteUpgradeWithResponse Delete an upgrade with all that it holds
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with DELETE /upgrades/{upgrade} (the `DeleteUpgrade` operationId).
+func (c *ClientWithResponses) DeleteUpgradeWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*DeleteUpgradeResponse, error) {
+	rsp, err := c.DeleteUpgrade(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseDeleteUpgradeResponse(rsp)
 }
 
 // GetUpgradeWithResponse Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
@@ -11654,6 +12204,32 @@ func (c *ClientWithResponses) TakeWordBackWithResponse(ctx context.Context, upgr
 	return ParseTakeWordBackResponse(rsp)
 }
 
+// ParseGetBackupResponse parses an HTTP response from a GetBackupWithResponse call
+func ParseGetBackupResponse(rsp *http.Response) (*GetBackupResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetBackupResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetCasebookResponse parses an HTTP response from a GetCasebookWithResponse call
 func ParseGetCasebookResponse(rsp *http.Response) (*GetCasebookResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -11881,6 +12457,39 @@ func ParseRemovePersonResponse(rsp *http.Response) (*RemovePersonResponse, error
 	return response, nil
 }
 
+// ParseRestoreBackupResponse parses an HTTP response from a RestoreBackupWithResponse call
+func ParseRestoreBackupResponse(rsp *http.Response) (*RestoreBackupResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &RestoreBackupResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Kept
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseSignOutResponse parses an HTTP response from a SignOutWithResponse call
 func ParseSignOutResponse(rsp *http.Response) (*SignOutResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -11976,6 +12585,39 @@ func ParseMakeSignInKeyResponse(rsp *http.Response) (*MakeSignInKeyResponse, err
 	return response, nil
 }
 
+// ParsePruneStorageResponse parses an HTTP response from a PruneStorageWithResponse call
+func ParsePruneStorageResponse(rsp *http.Response) (*PruneStorageResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &PruneStorageResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Pruned
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseListUpgradesResponse parses an HTTP response from a ListUpgradesWithResponse call
 func ParseListUpgradesResponse(rsp *http.Response) (*ListUpgradesResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -12029,6 +12671,35 @@ func ParseBeginUpgradeResponse(rsp *http.Response) (*BeginUpgradeResponse, error
 			return nil, err
 		}
 		response.JSON201 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseDeleteUpgradeResponse parses an HTTP response from a DeleteUpgradeWithResponse call
+func ParseDeleteUpgradeResponse(rsp *http.Response) (*DeleteUpgradeResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &DeleteUpgradeResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case rsp.StatusCode == 204:
+		break // No content-type
 
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
 		var dest Problem
@@ -13701,6 +14372,9 @@ func ParseTakeWordBackResponse(rsp *http.Response) (*TakeWordBackResponse, error
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetBackup All records, as PostgreSQL's pg_dump writes them in its custom format
+	// (GET /backup)
+	GetBackup(ctx *echo.Context) error
 	// GetCasebook The settled causes of all upgrades, with those that were handed on, as one file (docs/casebook.md)
 	// (GET /casebook)
 	GetCasebook(ctx *echo.Context, params GetCasebookParams) error
@@ -13722,6 +14396,9 @@ type ServerInterface interface {
 	// RemovePerson Remove a person with all tokens and sign-ins, or one token alone; what was decided stays
 	// (DELETE /people/{person})
 	RemovePerson(ctx *echo.Context, person string, params RemovePersonParams) error
+	// RestoreBackup Put a backup in the place of all records, in one transaction, and check what is kept then
+	// (POST /restore)
+	RestoreBackup(ctx *echo.Context) error
 	// SignOut End the sign-in of the cookie
 	// (DELETE /sign-in)
 	SignOut(ctx *echo.Context) error
@@ -13731,12 +14408,18 @@ type ServerInterface interface {
 	// MakeSignInKey A key for the address /sign-in?key=KEY, which signs a console in once as who asks for it
 	// (POST /sign-in/key)
 	MakeSignInKey(ctx *echo.Context) error
+	// PruneStorage Let go of raw output, the oldest first; causes, decisions and reports stay
+	// (POST /storage/prune)
+	PruneStorage(ctx *echo.Context) error
 	// ListUpgrades All upgrades, the latest first
 	// (GET /upgrades)
 	ListUpgrades(ctx *echo.Context) error
 	// BeginUpgrade Begin an upgrade with its first leg; the project is made when it is new
 	// (POST /upgrades)
 	BeginUpgrade(ctx *echo.Context) error
+	// DeleteUpgrade Delete an upgrade with all that it holds
+	// (DELETE /upgrades/{upgrade})
+	DeleteUpgrade(ctx *echo.Context, upgrade UpgradeID) error
 	// GetUpgrade Where an upgrade stands - gate, checks, causes in order, and their numbers over the runs
 	// (GET /upgrades/{upgrade})
 	GetUpgrade(ctx *echo.Context, upgrade UpgradeID) error
@@ -13897,6 +14580,15 @@ type ServerInterfaceWrapper struct {
 	Handler ServerInterface
 }
 
+// GetBackup converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBackup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBackup(ctx)
+	return err
+}
+
 // GetCasebook converts echo context to params.
 func (w *ServerInterfaceWrapper) GetCasebook(ctx *echo.Context) error {
 	var err error
@@ -13985,6 +14677,15 @@ func (w *ServerInterfaceWrapper) RemovePerson(ctx *echo.Context) error {
 	return err
 }
 
+// RestoreBackup converts echo context to params.
+func (w *ServerInterfaceWrapper) RestoreBackup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RestoreBackup(ctx)
+	return err
+}
+
 // SignOut converts echo context to params.
 func (w *ServerInterfaceWrapper) SignOut(ctx *echo.Context) error {
 	var err error
@@ -14012,6 +14713,15 @@ func (w *ServerInterfaceWrapper) MakeSignInKey(ctx *echo.Context) error {
 	return err
 }
 
+// PruneStorage converts echo context to params.
+func (w *ServerInterfaceWrapper) PruneStorage(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PruneStorage(ctx)
+	return err
+}
+
 // ListUpgrades converts echo context to params.
 func (w *ServerInterfaceWrapper) ListUpgrades(ctx *echo.Context) error {
 	var err error
@@ -14027,6 +14737,22 @@ func (w *ServerInterfaceWrapper) BeginUpgrade(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.BeginUpgrade(ctx)
+	return err
+}
+
+// DeleteUpgrade converts echo context to params.
+func (w *ServerInterfaceWrapper) DeleteUpgrade(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DeleteUpgrade(ctx, upgrade)
 	return err
 }
 
@@ -15195,6 +15921,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/people", wrapper.AddPerson, options.OperationMiddlewares["addPerson"]...)
 	router.DELETE(options.BaseURL+"/people/:person", wrapper.RemovePerson, options.OperationMiddlewares["removePerson"]...)
 	router.GET(options.BaseURL+"/deeds", wrapper.ListDeeds, options.OperationMiddlewares["listDeeds"]...)
+	router.GET(options.BaseURL+"/backup", wrapper.GetBackup, options.OperationMiddlewares["getBackup"]...)
+	router.POST(options.BaseURL+"/restore", wrapper.RestoreBackup, options.OperationMiddlewares["restoreBackup"]...)
+	router.POST(options.BaseURL+"/storage/prune", wrapper.PruneStorage, options.OperationMiddlewares["pruneStorage"]...)
+	router.DELETE(options.BaseURL+"/upgrades/:upgrade", wrapper.DeleteUpgrade, options.OperationMiddlewares["deleteUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade", wrapper.GetUpgrade, options.OperationMiddlewares["getUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/gate", wrapper.GetGate, options.OperationMiddlewares["getGate"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.ListRuns, options.OperationMiddlewares["listRuns"]...)

@@ -174,6 +174,12 @@ func (s *Service) logged(next echo.HandlerFunc) echo.HandlerFunc {
 
 // guarded is next, whose panics are errors.
 func guarded(next echo.HandlerFunc, c *echo.Context) (err error) {
+	defer func() {
+		var broken *guard.Error
+		if errors.As(err, &broken) && broken.Value == http.ErrAbortHandler { // an answer that has to break off
+			panic(http.ErrAbortHandler)
+		}
+	}()
 	defer guard.Catch(c.Request().URL.Path, &err)
 	return next(c)
 }
@@ -201,6 +207,8 @@ func (s *Service) problem(c *echo.Context, err error) {
 	case errors.Is(err, store.ErrFull), code(err, "53100"):
 		p.Status, p.Detail = http.StatusInsufficientStorage, "the service's disk is full: nothing was stored; make room, or let go of old raw output (unicausa prune)"
 		s.config.Log.Error("disk", "error", err)
+	case errors.Is(err, store.ErrGone):
+		p.Status = http.StatusGone
 	case errors.Is(err, store.ErrNotFound):
 		p.Status = http.StatusNotFound
 	case errors.Is(err, store.ErrConflict), errors.Is(err, store.ErrChanged), errors.Is(err, store.ErrNotYet):

@@ -99,16 +99,21 @@ func startWorker(ctx context.Context, records *store.Store, log *slog.Logger, me
 	if memory > 0 {
 		go w.watchMemory(ctx)
 	}
-	legs, err := records.Unfinished(ctx)
+	return w, w.catchUp(ctx)
+}
+
+// catchUp queues what is recorded and not processed.
+func (w *worker) catchUp(ctx context.Context) error {
+	legs, err := w.store.Unfinished(ctx)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for _, leg := range legs {
 		if _, err := w.client.Insert(ctx, analyse{Leg: leg}, nil); err != nil {
-			return nil, fmt.Errorf("queueing the work: %w", err)
+			return fmt.Errorf("queueing the work: %w", err)
 		}
 	}
-	return w, nil
+	return nil
 }
 
 // watchMemory ends the steps under way where the heap outgrows its bound.

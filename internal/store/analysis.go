@@ -8,7 +8,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"iter"
 	"maps"
+	"slices"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/stdlib"
@@ -228,7 +230,9 @@ func (a *Analysis) Inputs(run int64) ([]int64, []string, error) {
 }
 
 // Raw reads an input's raw output.
-func (a *Analysis) Raw(input int64) io.Reader { return &chunkReader{ctx: a.ctx, q: a.tx, input: input} }
+func (a *Analysis) Raw(input int64) io.Reader {
+	return &chunkReader{ctx: a.ctx, q: a.tx, upgrade: a.Upgrade, input: input}
+}
 
 // Tree is the source tree that a run was made on, nil where none was sent.
 func (a *Analysis) Tree(digest string) (*source.Tree, error) {
@@ -260,25 +264,53 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 			return fmt.Errorf("storing what was read: %w", err)
 		}
 	}
-	var occurrences, tests [][]any
-	for i, r := range results {
-		for _, s := range r.Symptoms {
-			for _, at := range s.At { // a row for each place
-				s.At, s.Count = []symptom.At{at}, 1
-				occurrences = append(occurrences, []any{run.ID, inputs[i], at.Line, at.End, "", asJSON(s)})
+	seen := 0
+	err := a.copySeq("finding", []string{"upgrade_id", "run_id", "input_id", "n", "line", "test", "identity", "seen", "facts"}, func(yield func([]any) bool) {
+		n := 0
+		for i, r := range results {
+			for _, s := range r.Symptoms {
+				line := s.At[0].Line
+				seen += max(s.Count, 1)
+				count := s.Count
+				s.At, s.Count = nil, 0
+				if n++; !yield([]any{a.Upgrade, run.ID, inputs[i], n, line, utf8(s.Test), "", max(count, 1), asJSON(s)}) {
+					return
+				}
 			}
 		}
-		for _, t := range r.Tests {
-			tests = append(tests, []any{run.ID, inputs[i], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds})
+	})
+	if err != nil {
+		return err
+	}
+	err = a.copySeq("occurrence", []string{"upgrade_id", "run_id", "n", "line", "end_line"}, func(yield func([]any) bool) {
+		n := 0
+		for _, r := range results {
+			for _, s := range r.Symptoms {
+				n++
+				for _, at := range s.At {
+					if !yield([]any{a.Upgrade, run.ID, n, at.Line, at.End}) {
+						return
+					}
+				}
+			}
 		}
-	}
-	if err := a.copyRows("occurrence", []string{"run_id", "input_id", "line", "end_line", "identity", "facts"}, occurrences); err != nil {
+	})
+	if err != nil {
 		return err
 	}
-	if err := a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds"}, tests); err != nil {
+	err = a.copySeq("test_outcome", []string{"upgrade_id", "run_id", "input_id", "suite", "name", "outcome", "seconds"}, func(yield func([]any) bool) {
+		for i, r := range results {
+			for _, t := range r.Tests {
+				if !yield([]any{a.Upgrade, run.ID, inputs[i], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds}) {
+					return
+				}
+			}
+		}
+	})
+	if err != nil {
 		return err
 	}
-	_, err := a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), len(occurrences), asJSON(versions(results, locked)))
+	_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), seen, asJSON(versions(results, locked)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
 	}
@@ -346,20 +378,8 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 		}
 		list[0].Reach = read.Reach{Blocked: run.Reach.v.Blocked, Cut: run.Reach.v.Cut, Done: run.Reach.v.Done}
 	}
-	var occurrences []struct {
-		Input int64                `db:"input_id"`
-		Facts doc[symptom.Symptom] `db:"facts"`
-	}
-	if err := a.tx.SelectContext(a.ctx, &occurrences, `SELECT input_id, facts FROM occurrence WHERE run_id = $1 ORDER BY input_id, line`, run.ID); err != nil {
-		return nil, fmt.Errorf("reading the symptoms: %w", err)
-	}
-	for _, o := range occurrences {
-		r := byInput[o.Input]
-		s := o.Facts.v
-		for i := range s.At {
-			s.At[i].Input = r.Name
-		}
-		r.Symptoms = append(r.Symptoms, s)
+	if err := a.findings(run, byInput); err != nil {
+		return nil, err
 	}
 	var tests []struct {
 		Input   int64   `db:"input_id"`
@@ -368,7 +388,7 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 		Outcome string  `db:"outcome"`
 		Seconds float64 `db:"seconds"`
 	}
-	if err := a.tx.SelectContext(a.ctx, &tests, `SELECT input_id, suite, name, outcome, seconds FROM test_outcome WHERE run_id = $1`, run.ID); err != nil {
+	if err := a.tx.SelectContext(a.ctx, &tests, `SELECT input_id, suite, name, outcome, seconds FROM test_outcome WHERE upgrade_id = $1 AND run_id = $2`, a.Upgrade, run.ID); err != nil {
 		return nil, fmt.Errorf("reading the tests: %w", err)
 	}
 	for _, t := range tests {
@@ -376,6 +396,52 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 		r.Tests = append(r.Tests, symptom.Test{Suite: t.Suite, Name: t.Name, Outcome: symptom.Outcome(t.Outcome), Seconds: t.Seconds})
 	}
 	return list, nil
+}
+
+// findings adds to the results of a run's inputs what was read of them, with its places.
+func (a *Analysis) findings(run RunRef, byInput map[int64]*read.Result) error {
+	places := map[int][]symptom.At{}
+	rows, err := a.tx.QueryxContext(a.ctx, `SELECT n, line, end_line FROM occurrence WHERE upgrade_id = $1 AND run_id = $2 ORDER BY n, line`, a.Upgrade, run.ID)
+	if err != nil {
+		return fmt.Errorf("reading the places: %w", err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var n int
+		var at symptom.At
+		if err := rows.Scan(&n, &at.Line, &at.End); err != nil {
+			return fmt.Errorf("reading the places: %w", err)
+		}
+		places[n] = append(places[n], at)
+	}
+	if err := rows.Err(); err != nil {
+		return fmt.Errorf("reading the places: %w", err)
+	}
+	found, err := a.tx.QueryxContext(a.ctx, `SELECT n, input_id, seen, facts FROM finding WHERE upgrade_id = $1 AND run_id = $2 ORDER BY input_id, line, n`, a.Upgrade, run.ID)
+	if err != nil {
+		return fmt.Errorf("reading the symptoms: %w", err)
+	}
+	defer found.Close()
+	for found.Next() {
+		var n, seen int
+		var input int64
+		var facts doc[symptom.Symptom]
+		if err := found.Scan(&n, &input, &seen, &facts); err != nil {
+			return fmt.Errorf("reading the symptoms: %w", err)
+		}
+		r, s := byInput[input], facts.v
+		if s.At, s.Count = places[n], seen; r == nil || len(s.At) == 0 {
+			continue
+		}
+		for i := range s.At {
+			s.At[i].Input = r.Name
+		}
+		r.Symptoms = append(r.Symptoms, s)
+	}
+	if err := found.Err(); err != nil {
+		return fmt.Errorf("reading the symptoms: %w", err)
+	}
+	return nil
 }
 
 // Changes are the changes of the leg's notes.
@@ -426,7 +492,7 @@ func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.St
 	}
 	err := sqlx.SelectContext(ctx, q, &symptoms, `
 		SELECT s.facts, s.state, s.status, s.origin, s.first_run, s.last_run, s.checks, s.follower, coalesce(c.name, '') AS cause
-		FROM symptom s LEFT JOIN cause c ON c.id = s.cause_id WHERE s.leg_id = $1`, leg)
+		FROM symptom s LEFT JOIN cause c ON c.id = s.cause_id WHERE s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.leg_id = $1`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
 	}
@@ -440,12 +506,16 @@ func loadState(ctx context.Context, q sqlx.QueryerContext, leg int64) (*track.St
 
 // copyRows writes many rows at once (COPY).
 func (a *Analysis) copyRows(table string, columns []string, rows [][]any) error {
-	n := -1
+	return a.copySeq(table, columns, slices.Values(rows))
+}
+
+// copySeq writes the rows of a sequence as they come (COPY).
+func (a *Analysis) copySeq(table string, columns []string, rows iter.Seq[[]any]) error {
+	next, stop := iter.Pull(rows)
+	defer stop()
 	return copyFrom(a.ctx, a.conn, table, columns, func() ([]any, error) {
-		if n++; n == len(rows) {
-			return nil, nil
-		}
-		return rows[n], nil
+		row, _ := next()
+		return row, nil
 	})
 }
 

@@ -55,8 +55,8 @@ const selectCause = `
 		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
 		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
 		coalesce(bool_and(s.origin = 'uncovered'), false) AS uncovered,
-		(SELECT coalesce(jsonb_agg(DISTINCT k.name), '[]') FROM symptom m, jsonb_array_elements_text(m.checks) AS k(name) WHERE m.cause_id = c.id) AS checks
-	FROM cause c LEFT JOIN symptom s ON s.cause_id = c.id WHERE c.leg_id = $1 %s
+		(SELECT coalesce(jsonb_agg(DISTINCT k.name), '[]') FROM symptom m, jsonb_array_elements_text(m.checks) AS k(name) WHERE m.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND m.cause_id = c.id) AS checks
+	FROM cause c LEFT JOIN symptom s ON s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.cause_id = c.id WHERE c.leg_id = $1 %s
 	GROUP BY c.id ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
 
 // Causes lists the causes of an upgrade's current leg in the order to tackle them.
@@ -292,7 +292,7 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 	err := s.db.SelectContext(ctx, &rows, `
 		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run, s.because, s.still,
 			coalesce((SELECT r.source FROM run r WHERE r.leg_id = s.leg_id AND r.number = s.last_run), '') AS source
-		FROM symptom s WHERE s.leg_id = $1 AND s.cause_id = $2
+		FROM symptom s WHERE s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.leg_id = $1 AND s.cause_id = $2
 		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity`, leg, cause, root)
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
@@ -340,10 +340,10 @@ func excerpt(tree *source.Tree, file string, line int) []api.SourceLine {
 // latest run first.
 func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]api.Place, error) {
 	rows, err := s.db.QueryContext(ctx, `
-		SELECT o.identity, o.input_id, i.name, r.number, k.name, o.line, o.end_line
-		FROM symptom s JOIN occurrence o ON o.identity = s.identity JOIN run r ON r.id = o.run_id AND r.leg_id = s.leg_id
-			JOIN input i ON i.id = o.input_id JOIN "check" k ON k.id = r.check_id
-		WHERE s.leg_id = $1 AND s.cause_id = $2 ORDER BY r.number DESC, i.ordinal, o.line`, leg, cause)
+		SELECT f.identity, f.input_id, i.name, r.number, k.name, o.line, o.end_line
+		FROM symptom s JOIN finding f ON f.upgrade_id = s.upgrade_id AND f.identity = s.identity JOIN run r ON r.id = f.run_id AND r.leg_id = s.leg_id
+			JOIN occurrence o ON o.upgrade_id = f.upgrade_id AND o.run_id = f.run_id AND o.n = f.n JOIN input i ON i.id = f.input_id JOIN "check" k ON k.id = r.check_id
+		WHERE s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.leg_id = $1 AND s.cause_id = $2 ORDER BY r.number DESC, i.ordinal, o.line LIMIT 20000`, leg, cause)
 	if err != nil {
 		return nil, fmt.Errorf("reading the places: %w", err)
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 	"github.com/klauspost/compress/zstd"
@@ -28,6 +29,7 @@ var (
 type chunkReader struct {
 	ctx     context.Context
 	q       sqlx.QueryerContext
+	upgrade int64
 	input   int64
 	ordinal int
 	rest    []byte
@@ -36,7 +38,7 @@ type chunkReader struct {
 func (r *chunkReader) Read(p []byte) (int, error) {
 	for len(r.rest) == 0 {
 		var data []byte
-		err := sqlx.GetContext(r.ctx, r.q, &data, `SELECT coalesce((SELECT data FROM chunk WHERE input_id = $1 AND ordinal = $2), '')`, r.input, r.ordinal)
+		err := sqlx.GetContext(r.ctx, r.q, &data, `SELECT coalesce((SELECT data FROM chunk WHERE upgrade_id = $1 AND input_id = $2 AND ordinal = $3), '')`, r.upgrade, r.input, r.ordinal)
 		if err != nil {
 			return 0, fmt.Errorf("reading stored output: %w", err)
 		}
@@ -59,14 +61,18 @@ const longestShown = 20_000
 // InputLines reads count lines of an input of the upgrade, from a 1-based line.
 func (s *Store) InputLines(ctx context.Context, upgrade, input int64, from, count int) (api.Lines, error) {
 	out := api.Lines{From: from, Lines: []string{}}
-	err := s.db.GetContext(ctx, &out.Total, `
-		SELECT coalesce((SELECT max(last_line) FROM chunk WHERE input_id = i.id), 0)
-		FROM input i JOIN run r ON r.id = i.run_id JOIN leg l ON l.id = r.leg_id WHERE i.id = $1 AND l.upgrade_id = $2`, input, upgrade)
+	var gone *time.Time
+	err := s.db.QueryRowContext(ctx, `
+		SELECT i.let_go, coalesce((SELECT max(last_line) FROM chunk WHERE upgrade_id = $2 AND input_id = i.id), 0)
+		FROM input i JOIN run r ON r.id = i.run_id JOIN leg l ON l.id = r.leg_id WHERE i.id = $1 AND l.upgrade_id = $2`, input, upgrade).Scan(&gone, &out.Total)
 	if err := found(err, fmt.Sprintf("input %d", input)); err != nil {
 		return out, err
 	}
+	if gone != nil {
+		return out, fmt.Errorf("%w on %s; what was read of it stays", ErrGone, gone.Format("2006-01-02"))
+	}
 	rows, err := s.db.QueryxContext(ctx, `
-		SELECT first_line, data FROM chunk WHERE input_id = $1 AND first_line < $3 AND last_line >= $2 ORDER BY ordinal`, input, from, from+count)
+		SELECT first_line, data FROM chunk WHERE upgrade_id = $4 AND input_id = $1 AND first_line < $3 AND last_line >= $2 ORDER BY ordinal`, input, from, from+count, upgrade)
 	if err != nil {
 		return out, fmt.Errorf("reading stored output: %w", err)
 	}

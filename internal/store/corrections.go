@@ -93,7 +93,7 @@ func (s *Store) Correct(ctx context.Context, upgrade int64, n api.NewCorrection)
 				return err
 			}
 			from = n.From
-			if err := tx.SelectContext(ctx, &symptoms, `SELECT identity FROM symptom WHERE cause_id = $1 ORDER BY identity`, given); err != nil {
+			if err := tx.SelectContext(ctx, &symptoms, `SELECT identity FROM symptom WHERE upgrade_id = $2 AND cause_id = $1 ORDER BY identity`, given, upgrade); err != nil {
 				return fmt.Errorf("reading the symptoms: %w", err)
 			}
 		default:
@@ -103,7 +103,7 @@ func (s *Store) Correct(ctx context.Context, upgrade int64, n api.NewCorrection)
 		}
 		if n.Kind == "split" {
 			var all []string
-			if err := tx.SelectContext(ctx, &all, `SELECT identity FROM symptom WHERE cause_id = $1`, id); err != nil {
+			if err := tx.SelectContext(ctx, &all, `SELECT identity FROM symptom WHERE upgrade_id = $2 AND cause_id = $1`, id, upgrade); err != nil {
 				return fmt.Errorf("reading the symptoms: %w", err)
 			}
 			if !slices.ContainsFunc(all, func(s string) bool { return !slices.Contains(symptoms, s) }) {
@@ -174,7 +174,7 @@ func (s *Store) corrected(ctx context.Context, tx *sqlx.Tx, upgrade, leg int64, 
 // ofLeg returns ErrNotFound where a symptom is not one of the leg's.
 func (s *Store) ofLeg(ctx context.Context, tx *sqlx.Tx, leg int64, symptoms []string) error {
 	var there []string
-	if err := tx.SelectContext(ctx, &there, `SELECT identity FROM symptom WHERE leg_id = $1`, leg); err != nil {
+	if err := tx.SelectContext(ctx, &there, `SELECT identity FROM symptom WHERE upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND leg_id = $1`, leg); err != nil {
 		return fmt.Errorf("reading the symptoms: %w", err)
 	}
 	known := map[string]bool{}

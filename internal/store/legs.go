@@ -217,7 +217,7 @@ func (a *Analysis) OutOfSight() (leg int, list []symptom.Symptom, err error) {
 		Facts  doc[symptom.Symptom] `db:"facts"`
 	}
 	err = a.tx.SelectContext(a.ctx, &rows, `
-		SELECT p.number, s.facts FROM leg l JOIN leg p ON p.upgrade_id = l.upgrade_id AND p.status = 'done' AND p.number < l.number JOIN symptom s ON s.leg_id = p.id
+		SELECT p.number, s.facts FROM leg l JOIN leg p ON p.upgrade_id = l.upgrade_id AND p.status = 'done' AND p.number < l.number JOIN symptom s ON s.upgrade_id = p.upgrade_id AND s.leg_id = p.id
 		WHERE l.id = $1 AND s.status = 'hidden' AND p.number = (SELECT max(number) FROM leg WHERE upgrade_id = l.upgrade_id AND status = 'done' AND number < l.number)
 		ORDER BY s.id`, a.Leg)
 	if err != nil {
@@ -233,7 +233,7 @@ func (a *Analysis) OutOfSight() (leg int, list []symptom.Symptom, err error) {
 func (a *Analysis) Warned() (int, error) {
 	var n int
 	err := a.tx.GetContext(a.ctx, &n, `
-		SELECT count(*) FROM occurrence o JOIN baseline b ON b.run_id = o.run_id WHERE b.leg_id = $1 AND o.facts->>'kind' = 'deprecation'`, a.Leg)
+		SELECT coalesce(sum(f.seen), 0) FROM finding f JOIN baseline b ON b.run_id = f.run_id WHERE f.upgrade_id = $2 AND b.leg_id = $1 AND f.facts->>'kind' = 'deprecation'`, a.Leg, a.Upgrade)
 	if err != nil {
 		return 0, fmt.Errorf("counting the deprecations: %w", err)
 	}

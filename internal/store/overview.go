@@ -114,7 +114,7 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 				check.Latest = r
 			}
 		}
-		g, err := s.gateCheck(ctx, &check)
+		g, err := s.gateCheck(ctx, upgrade, &check)
 		if err != nil {
 			return err
 		}
@@ -135,7 +135,7 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 
 // gateCheck compares the tests of a check's latest run with its baseline's,
 // and counts them.
-func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, error) {
+func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) (gate.Check, error) {
 	g := gate.Check{Name: check.Name, Informative: !check.Required}
 	if check.Baseline != nil {
 		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: symptom.Phase(check.Baseline.Frontier)}
@@ -144,7 +144,7 @@ func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, er
 		return g, nil
 	}
 	g.Latest = &gate.Run{Number: check.Latest.Number, Exit: check.Latest.Facts.Exit, Frontier: symptom.Phase(check.Latest.Frontier)}
-	after, err := s.tests(ctx, check.Latest.ID)
+	after, err := s.tests(ctx, upgrade, check.Latest.ID)
 	if err != nil {
 		return g, err
 	}
@@ -159,7 +159,7 @@ func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, er
 	if check.Baseline == nil {
 		return g, nil
 	}
-	before, err := s.tests(ctx, check.Baseline.ID)
+	before, err := s.tests(ctx, upgrade, check.Baseline.ID)
 	if err != nil {
 		return g, err
 	}
@@ -178,8 +178,8 @@ func (s *Store) gateCheck(ctx context.Context, check *api.Check) (gate.Check, er
 	return g, nil
 }
 
-func (s *Store) tests(ctx context.Context, run int64) ([]symptom.Test, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT suite, name, outcome, seconds FROM test_outcome WHERE run_id = $1`, run)
+func (s *Store) tests(ctx context.Context, upgrade, run int64) ([]symptom.Test, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT suite, name, outcome, seconds FROM test_outcome WHERE upgrade_id = $1 AND run_id = $2`, upgrade, run)
 	if err != nil {
 		return nil, fmt.Errorf("reading the tests: %w", err)
 	}

@@ -187,6 +187,11 @@ func addDeed(ctx context.Context, tx *sqlx.Tx, author, text string) error {
 	return nil
 }
 
+// Deed records what was done to the service itself.
+func (s *Store) Deed(ctx context.Context, author, text string) error {
+	return s.inTx(ctx, func(tx *sqlx.Tx) error { return addDeed(ctx, tx, author, text) })
+}
+
 // Deeds lists what was done to the service itself, the latest first, at most 200.
 func (s *Store) Deeds(ctx context.Context) ([]api.Deed, error) {
 	var rows []struct {

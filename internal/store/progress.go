@@ -2,6 +2,8 @@ package store
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
@@ -60,13 +62,15 @@ func (a *Analysis) Save(p Progress) error {
 	if err := a.place(p.Report); err != nil {
 		return err
 	}
-	for name, c := range p.State.Causes {
-		_, err := a.tx.ExecContext(a.ctx, `
+	lives := a.batch()
+	for _, name := range sortedNames(p.State.Causes) {
+		c := p.State.Causes[name]
+		lives.add(nil, `
 			INSERT INTO life (cause_id, run, shown, hidden) VALUES ($1, $2, $3, $4)
 			ON CONFLICT (cause_id, run) DO UPDATE SET shown = excluded.shown, hidden = excluded.hidden`, ids[name], p.Latest, c.Shown, c.Hidden)
-		if err != nil {
-			return fmt.Errorf("storing the life of a cause: %w", err)
-		}
+	}
+	if err := lives.send(); err != nil {
+		return fmt.Errorf("storing the lives of the causes: %w", err)
 	}
 	if p.Run == nil {
 		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes drawn anew"})
@@ -91,13 +95,13 @@ func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
 	for i := range p.Report.Causes {
 		told[p.Report.Causes[i].ID] = &p.Report.Causes[i]
 	}
-	ids := map[string]int64{}
-	for _, name := range sortedNames(p.State.Causes) {
+	names := sortedNames(p.State.Causes)
+	numbers := make([]int64, len(names))
+	causes := a.batch()
+	for i, name := range names {
 		c := p.State.Causes[name]
-		var id int64
-		var err error
 		if t := told[name]; t != nil {
-			err = a.tx.GetContext(a.ctx, &id, `
+			causes.add(&numbers[i], `
 				INSERT INTO cause (leg_id, name, signature, title, kind, phase, package, root, rank, reason, because, steps, known, status, first_run, since_run, into_cause, from_cause)
 				VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)
 				ON CONFLICT (leg_id, name) DO UPDATE SET signature = excluded.signature, title = excluded.title, kind = excluded.kind, phase = excluded.phase,
@@ -105,14 +109,17 @@ func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
 					steps = excluded.steps, known = excluded.known, status = excluded.status, since_run = excluded.since_run,
 					into_cause = excluded.into_cause, from_cause = excluded.from_cause
 				RETURNING id`,
-				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, t.Phase, utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), asJSON(orEmpty(t.Steps)), t.Known, c.Status, c.First, c.Since, c.Into, c.From)
+				a.Leg, name, utf8(t.Signature), utf8(t.Title), t.Kind, string(t.Phase), utf8(t.Package), t.Root, t.Rank, utf8(t.Reason), asJSON(t.Because), asJSON(orEmpty(t.Steps)), t.Known, string(c.Status), c.First, c.Since, c.Into, c.From)
 		} else {
-			err = a.tx.GetContext(a.ctx, &id, `UPDATE cause SET status = $3, since_run = $4, into_cause = $5, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, c.Status, c.Since, c.Into)
+			causes.add(&numbers[i], `UPDATE cause SET status = $3, since_run = $4, into_cause = $5, rank = 0 WHERE leg_id = $1 AND name = $2 RETURNING id`, a.Leg, name, string(c.Status), c.Since, c.Into)
 		}
-		if err != nil {
-			return nil, fmt.Errorf("storing cause %s: %w", name, err)
-		}
-		ids[name] = id
+	}
+	if err := causes.send(); err != nil {
+		return nil, fmt.Errorf("storing the causes: %w", err)
+	}
+	ids := map[string]int64{}
+	for i, name := range names {
+		ids[name] = numbers[i]
 	}
 	return ids, nil
 }
@@ -140,14 +147,14 @@ func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
 		}
 	}
 	_, err := a.tx.ExecContext(a.ctx, `
-		INSERT INTO symptom (leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts, because, silenced, still)
-		SELECT $1, s.identity, nullif(s.cause::bigint, 0), s.follower::boolean, s.state, s.status, s.origin,
+		INSERT INTO symptom (upgrade_id, leg_id, identity, cause_id, follower, state, status, origin, first_run, last_run, checks, facts, because, silenced, still)
+		SELECT $14, $1, s.identity, nullif(s.cause::bigint, 0), s.follower::boolean, s.state, s.status, s.origin,
 			split_part(s.runs, ':', 1)::int, split_part(s.runs, ':', 2)::int, s.checks::jsonb, s.facts::jsonb, s.because::jsonb, s.silenced::boolean, s.still
 		FROM unnest($2::text[], $3::text[], $4::text[], $5::text[], $6::text[], $7::text[], $8::text[], $9::text[], $10::text[], $11::text[], $12::text[], $13::text[])
 			AS s(identity, cause, follower, state, status, origin, runs, checks, facts, because, silenced, still)
-		ON CONFLICT (leg_id, identity) DO UPDATE SET cause_id = excluded.cause_id, follower = excluded.follower, state = excluded.state, status = excluded.status,
+		ON CONFLICT (upgrade_id, leg_id, identity) DO UPDATE SET cause_id = excluded.cause_id, follower = excluded.follower, state = excluded.state, status = excluded.status,
 			origin = excluded.origin, last_run = excluded.last_run, checks = excluded.checks, facts = excluded.facts, because = excluded.because, silenced = excluded.silenced, still = excluded.still`,
-		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8], list[9], list[10], list[11])
+		a.Leg, list[0], list[1], list[2], list[3], list[4], list[5], list[6], list[7], list[8], list[9], list[10], list[11], a.Upgrade)
 	if err != nil {
 		return fmt.Errorf("storing the symptoms: %w", err)
 	}
@@ -156,46 +163,70 @@ func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
 
 // saveLinks writes the proposed links anew; what people said of a link stays.
 func (a *Analysis) saveLinks(p Progress, ids map[string]int64) error {
+	links := a.batch()
 	for _, c := range p.Report.Causes {
 		kept := []string{}
 		for _, l := range c.Links {
 			kept = append(kept, l.Change)
-			_, err := a.tx.ExecContext(a.ctx, `
+			links.add(nil, `
 				INSERT INTO link (cause_id, change, score, because) VALUES ($1, $2, $3, $4)
 				ON CONFLICT (cause_id, change) DO UPDATE SET score = excluded.score, because = excluded.because`, ids[c.ID], l.Change, l.Score, asJSON(l.Because))
-			if err != nil {
-				return fmt.Errorf("storing a link: %w", err)
-			}
 		}
-		_, err := a.tx.ExecContext(a.ctx, `DELETE FROM link WHERE cause_id = $1 AND state = 'proposed' AND NOT change = ANY($2)`, ids[c.ID], kept)
-		if err != nil {
-			return fmt.Errorf("storing the links: %w", err)
-		}
+		links.add(nil, `DELETE FROM link WHERE cause_id = $1 AND state = 'proposed' AND NOT change = ANY($2)`, ids[c.ID], kept)
+	}
+	if err := links.send(); err != nil {
+		return fmt.Errorf("storing the links: %w", err)
 	}
 	return nil
 }
 
-// place ties each occurrence to the symptom it is one of.
+// place ties each finding of the runs in a report to the symptom that it is one of.
 func (a *Analysis) place(report *triage.Report) error {
-	var runs, lines []int
-	var names, tests, ids []string
+	type place struct {
+		input string // "7/build.log"
+		line  int
+		test  string
+	}
+	of := map[place]string{}
+	runs := map[int]bool{}
 	for _, s := range report.Symptoms {
 		for _, at := range s.At {
-			number, name, _ := strings.Cut(at.Input, "/")
-			n, err := strconv.Atoi(number)
-			if err != nil {
-				continue
+			number, _, _ := strings.Cut(at.Input, "/")
+			if n, err := strconv.Atoi(number); err == nil {
+				runs[n] = true
+				of[place{at.Input, at.Line, utf8(s.Test)}] = s.ID
 			}
-			runs, lines = append(runs, n), append(lines, at.Line)
-			names, tests, ids = append(names, name), append(tests, utf8(s.Test)), append(ids, s.ID)
 		}
 	}
-	_, err := a.tx.ExecContext(a.ctx, `
-		UPDATE occurrence o SET identity = p.id
-		FROM unnest($2::int[], $3::int[], $4::text[], $5::text[], $6::text[]) AS p(run, line, name, test, id)
-		JOIN run r ON r.leg_id = $1 AND r.number = p.run JOIN input i ON i.run_id = r.id AND i.name = p.name
-		WHERE o.run_id = r.id AND o.input_id = i.id AND o.line = p.line AND o.facts->>'test' = p.test AND o.identity <> p.id`,
-		a.Leg, runs, lines, names, tests, ids)
+	rows, err := a.tx.QueryContext(a.ctx, `
+		SELECT f.run_id, f.n, r.number, i.name, f.line, f.test, f.identity FROM run r JOIN finding f ON f.upgrade_id = $1 AND f.run_id = r.id JOIN input i ON i.id = f.input_id
+		WHERE r.leg_id = $2 AND r.number = ANY($3)`, a.Upgrade, a.Leg, slices.Collect(maps.Keys(runs)))
+	if err != nil {
+		return fmt.Errorf("placing the symptoms: %w", err)
+	}
+	defer rows.Close()
+	var ids []int64
+	var ns []int
+	var names []string
+	for rows.Next() {
+		var run int64
+		var n, number int
+		var p place
+		var name, was string
+		if err := rows.Scan(&run, &n, &number, &name, &p.line, &p.test, &was); err != nil {
+			return fmt.Errorf("placing the symptoms: %w", err)
+		}
+		p.input = InputName(number, name)
+		if id := of[p]; id != "" && id != was {
+			ids, ns, names = append(ids, run), append(ns, n), append(names, id)
+		}
+	}
+	if err := rows.Err(); err != nil {
+		return fmt.Errorf("placing the symptoms: %w", err)
+	}
+	_, err = a.tx.ExecContext(a.ctx, `
+		UPDATE finding f SET identity = p.id FROM unnest($2::bigint[], $3::int[], $4::text[]) AS p(run, n, id) WHERE f.upgrade_id = $1 AND f.run_id = p.run AND f.n = p.n`,
+		a.Upgrade, ids, ns, names)
 	if err != nil {
 		return fmt.Errorf("placing the symptoms: %w", err)
 	}

@@ -121,13 +121,13 @@ func (r *recording) content(conn *sqlx.Conn) error {
 			return fmt.Errorf("storing an input: %w", err)
 		}
 		n := -1
-		err = copyFrom(r.ctx, conn, "chunk", []string{"input_id", "ordinal", "first_line", "last_line", "data"}, func() ([]any, error) {
+		err = copyFrom(r.ctx, conn, "chunk", []string{"upgrade_id", "input_id", "ordinal", "first_line", "last_line", "data"}, func() ([]any, error) {
 			if n++; n == len(in.chunks) {
 				return nil, nil
 			}
 			c := in.chunks[n]
 			data, err := r.read(c.span)
-			return []any{id, n, c.first, c.last, data}, err
+			return []any{r.upgrade, id, n, c.first, c.last, data}, err
 		})
 		if err != nil {
 			return err

@@ -20,7 +20,7 @@ func (s *Store) SearchInput(ctx context.Context, upgrade, input int64, from int,
 	if _, err := s.InputLines(ctx, upgrade, input, from, 1); err != nil {
 		return hits, err
 	}
-	rows, err := s.db.QueryxContext(ctx, `SELECT first_line, data FROM chunk WHERE input_id = $1 AND last_line >= $2 ORDER BY ordinal`, input, from)
+	rows, err := s.db.QueryxContext(ctx, `SELECT first_line, data FROM chunk WHERE upgrade_id = $3 AND input_id = $1 AND last_line >= $2 ORDER BY ordinal`, input, from, upgrade)
 	if err != nil {
 		return hits, fmt.Errorf("reading stored output: %w", err)
 	}

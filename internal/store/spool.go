@@ -1,6 +1,7 @@
 package store
 
 import (
+	"archive/zip"
 	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
@@ -154,6 +155,34 @@ func (s *Spool) Source(content io.Reader) (*io.SectionReader, error) {
 	s.source = at
 	fmt.Fprintf(s.digest, "source %s\n", hex.EncodeToString(sum.Sum(nil)))
 	return io.NewSectionReader(s.file, at.from, n), nil
+}
+
+// MaskSource puts the source tree without its secrets in the place of what came, where it
+// has some. The error is of an archive that cannot be read.
+func (s *Spool) MaskSource(archive *zip.Reader) error {
+	mask := &secret.Masker{}
+	if err := mask.InZip(archive); err != nil || mask.Count == 0 {
+		return err
+	}
+	s.masked += mask.Count
+	from := s.size
+	w := &counted{w: s.file}
+	err := mask.Zip(archive, w)
+	s.size += w.n
+	s.source = span{from: from, size: w.n}
+	return full(err)
+}
+
+// counted counts what is written.
+type counted struct {
+	w io.Writer
+	n int64
+}
+
+func (c *counted) Write(p []byte) (int, error) {
+	n, err := c.w.Write(p)
+	c.n += int64(n)
+	return n, err
 }
 
 // chunkWriter spools what is written to it as chunks of one input.

@@ -85,6 +85,23 @@ func Open(ctx context.Context, url string, connections int) (*Store, error) {
 // ErrNewer says that the records are of a later version of the program.
 var ErrNewer = errors.New("the records were made by a newer version of unicausa")
 
+// Known is the version of the tables that this program makes.
+func Known() int64 {
+	names, _ := fs.Glob(migrations, "migrations/*.sql")
+	return int64(len(names)) // they are numbered from 1 on
+}
+
+// Renew brings the tables of the database up to date, as Open does, once others have been
+// put in their place: what connections remember of them does not hold any more.
+func (s *Store) Renew(ctx context.Context, url string) error {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return fmt.Errorf("reading the database address: %w", err)
+	}
+	s.pool.Reset()
+	return migrate(ctx, config)
+}
+
 // migrate brings the tables up to date, on connections of its own, which may take their
 // time. Tables of a newer version give ErrNewer and stay as they are.
 func migrate(ctx context.Context, config *pgxpool.Config) error {

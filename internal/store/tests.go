@@ -30,7 +30,7 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 	err := s.db.SelectContext(ctx, &runs, `
 		SELECT r.id, r.number, c.name AS check_name, r.commit_id, coalesce(r.source, '') AS source, coalesce(r.reach->'Count'->>'Telling', '') AS telling, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1 AND status = 'current')) AS baseline
 		FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
-		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND EXISTS (SELECT FROM test_outcome t WHERE t.run_id = r.id) ORDER BY r.number`, upgrade)
+		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND EXISTS (SELECT FROM test_outcome t WHERE t.upgrade_id = $1 AND t.run_id = r.id) ORDER BY r.number`, upgrade)
 	if err != nil {
 		return table, fmt.Errorf("reading the runs: %w", err)
 	}
@@ -40,7 +40,7 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 	var cells [][]byte // by row, then by run; 0 where there is none
 	for n, r := range runs {
 		table.Runs = append(table.Runs, api.TestRun{Number: r.Number, Check: r.Check, Commit: r.Commit, Baseline: r.Baseline})
-		tests, err := s.tests(ctx, r.ID)
+		tests, err := s.tests(ctx, upgrade, r.ID)
 		if err != nil {
 			return table, err
 		}
@@ -174,10 +174,10 @@ func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]a
 		Facts doc[symptom.Symptom] `db:"facts"`
 	}
 	err = s.db.SelectContext(ctx, &rows, `
-		SELECT o.input_id, o.line, o.end_line, o.identity, coalesce(c.name, '') AS cause, o.facts
-		FROM occurrence o JOIN run r ON r.id = o.run_id LEFT JOIN symptom m ON m.leg_id = r.leg_id AND m.identity = o.identity
-			LEFT JOIN cause c ON c.id = m.cause_id
-		WHERE o.run_id = $1 ORDER BY o.input_id, o.line LIMIT 50000`, run.ID)
+		SELECT f.input_id, o.line, o.end_line, f.identity, coalesce(c.name, '') AS cause, f.facts
+		FROM occurrence o JOIN finding f USING (upgrade_id, run_id, n) JOIN run r ON r.id = o.run_id
+			LEFT JOIN symptom m ON m.upgrade_id = o.upgrade_id AND m.leg_id = r.leg_id AND m.identity = f.identity LEFT JOIN cause c ON c.id = m.cause_id
+		WHERE o.upgrade_id = $1 AND o.run_id = $2 ORDER BY f.input_id, o.line LIMIT 20000`, upgrade, run.ID)
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
 	}
@@ -207,8 +207,8 @@ func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
 	rows, err := a.tx.QueryContext(a.ctx, `
 		SELECT DISTINCT ON (t.suite, t.name) t.suite, t.name, t.outcome, coalesce(r.source, '')
 		FROM test_outcome t JOIN run r ON r.id = t.run_id
-		WHERE NOT t.inferred AND r.status = 'processed' AND r.check_id = (SELECT check_id FROM run WHERE id = $1) AND r.id <> $1
-		ORDER BY t.suite, t.name, r.number DESC`, run.ID)
+		WHERE t.upgrade_id = $2 AND NOT t.inferred AND r.status = 'processed' AND r.check_id = (SELECT check_id FROM run WHERE id = $1) AND r.id <> $1
+		ORDER BY t.suite, t.name, r.number DESC`, run.ID, a.Upgrade)
 	if err != nil {
 		return nil, fmt.Errorf("reading the tests: %w", err)
 	}
@@ -230,7 +230,7 @@ func (a *Analysis) Record(checks []string, suite, name string) ([]symptom.Outcom
 	var list []symptom.Outcome
 	err := a.tx.SelectContext(a.ctx, &list, `
 		SELECT t.outcome FROM test_outcome t JOIN run r ON r.id = t.run_id JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
-		WHERE l.upgrade_id = $1 AND r.status = 'processed' AND c.name = ANY($2) AND t.suite = $3 AND t.name = $4 ORDER BY r.number`, a.Upgrade, checks, suite, name)
+		WHERE t.upgrade_id = $1 AND l.upgrade_id = $1 AND r.status = 'processed' AND c.name = ANY($2) AND t.suite = $3 AND t.name = $4 ORDER BY r.number`, a.Upgrade, checks, suite, name)
 	if err != nil {
 		return nil, fmt.Errorf("reading the record of a test: %w", err)
 	}
@@ -248,9 +248,9 @@ func (a *Analysis) AddTests(run RunRef, tests []symptom.Test) error {
 	}
 	rows := make([][]any, len(tests))
 	for i, t := range tests {
-		rows[i] = []any{run.ID, ids[0], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds, true}
+		rows[i] = []any{a.Upgrade, run.ID, ids[0], utf8(t.Suite), utf8(t.Name), string(t.Outcome), t.Seconds, true}
 	}
-	return a.copyRows("test_outcome", []string{"run_id", "input_id", "suite", "name", "outcome", "seconds", "inferred"}, rows)
+	return a.copyRows("test_outcome", []string{"upgrade_id", "run_id", "input_id", "suite", "name", "outcome", "seconds", "inferred"}, rows)
 }
 
 // Ref finds a run by its number, or ErrNotFound.

@@ -23,6 +23,7 @@ type sink struct {
 	project Project
 	claimed int           // the last line that a reader took
 	added   int           // symptoms, each as often as it was seen
+	places  int           // of these, beside each symptom's first
 	base    int           // lines that stand above what is being read
 	folder  string        // that make has entered
 	module  string        // that the lines at hand are of
@@ -79,7 +80,8 @@ func (o *sink) add(s symptom.Symptom, from, end int) {
 	key := sighting{s.Kind, s.Code, s.Unit, s.Test, s.File, s.Message, s.Line, s.Column}
 	if i, ok := o.seen[key]; ok {
 		old := &o.result.Symptoms[i]
-		if old.Count++; len(old.At) < mostPlaces {
+		if old.Count++; len(old.At) < fewPlaces || len(old.At) < mostPlaces && o.places < allPlaces {
+			o.places++
 			old.At = append(old.At, at)
 			old.AddFrames(s.Frames)
 		}
@@ -119,9 +121,13 @@ func (o *sink) testOutcome(t symptom.Test) {
 	o.result.Tests = append(o.result.Tests, t)
 }
 
-// mostPlaces bounds the places of one symptom that are kept from one input; all
-// are counted.
-const mostPlaces = 1000
+// Bounds on the places that are kept from one input; all are counted. Once there are very
+// many, a symptom that has a few keeps no more.
+const (
+	mostPlaces = 1000    // of one symptom
+	allPlaces  = 100_000 // of all
+	fewPlaces  = 2
+)
 
 func (o *sink) tool(name string) { mark(&o.tools, name) }
 
