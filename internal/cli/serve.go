@@ -100,10 +100,15 @@ func version() string {
 	return name
 }
 
+// wantedByService is how much memory the service takes before the collector works hard, in
+// bytes; what is really needed, it gets.
+const wantedByService = 640 << 20
+
 // serve runs the service until ctx ends; told gets the address once it answers,
 // and a key that signs a browser in.
 func serve(ctx context.Context, log *slog.Logger, config serveConfig, told func(address, key string)) error {
 	background := context.WithoutCancel(ctx)
+	debug.SetMemoryLimit(wantedByService)
 	if config.database == "" {
 		pg, err := pglocal.Start(ctx, config.data)
 		if err != nil {
