@@ -51,6 +51,13 @@ func run(ctx context.Context, size, cases int, out string) error {
 	if err := measureService(ctx, page, folder, xml, mixed); err != nil {
 		return err
 	}
+	if err := measureTrouble(ctx, page, folder, size); err != nil {
+		return err
+	}
+	if err := measureLoad(ctx, page, folder); err != nil {
+		return err
+	}
+	measureSlopes(page)
 	if err := measureCauses(page); err != nil { // last: a child's peak is never below that of this process
 		return err
 	}

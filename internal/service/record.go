@@ -32,9 +32,6 @@ const (
 // nothing is stored before all of it is there.
 func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
 	ctx := c.Request().Context()
-	if _, err := s.store.Upgrade(ctx, id); err != nil {
-		return err
-	}
 	receiving(c, s.config.MaxUpload)
 	parts, err := c.Request().MultipartReader()
 	if err != nil {

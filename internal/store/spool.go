@@ -10,6 +10,7 @@ import (
 	"hash"
 	"io"
 	"os"
+	"runtime"
 	"syscall"
 	"time"
 
@@ -112,12 +113,27 @@ func (s *Spool) read(at span) ([]byte, error) {
 	return data, nil
 }
 
+// working are the uploads that are being masked and packed: so many at once as there are
+// cores, so that requests beside them have their turn.
+var working = make(chan struct{}, runtime.GOMAXPROCS(0))
+
+// waiting is a reader within that work, which others go on with while it waits.
+type waiting struct{ io.Reader }
+
+func (w waiting) Read(p []byte) (int, error) {
+	<-working
+	defer func() { working <- struct{}{} }()
+	return w.Reader.Read(p)
+}
+
 // Input takes one output. The error of content is passed on as it is.
 func (s *Spool) Input(name string, content io.Reader) error {
 	fmt.Fprintf(s.digest, "input %q\n", name)
 	w := &chunkWriter{spool: s, line: 1, newline: -1}
 	mask := &secret.Masker{}
-	_, err := io.Copy(io.MultiWriter(w, s.digest), secret.NewReader(mask, content))
+	working <- struct{}{}
+	defer func() { <-working }()
+	_, err := io.Copy(io.MultiWriter(w, s.digest), secret.NewReader(mask, waiting{content}))
 	if s.masked += mask.Count; err != nil {
 		return err
 	}

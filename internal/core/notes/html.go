@@ -287,9 +287,10 @@ func (r *htmlReader) text(data string, line int) {
 	}
 	if r.from == 0 {
 		lead := len(data) - len(strings.TrimLeft(data, " \t\r\n"))
-		r.from = line + strings.Count(data[:lead], "\n")
+		r.from = min(line+strings.Count(data[:lead], "\n"), r.line)
 	}
-	r.last = line + strings.Count(strings.TrimRight(data, " \t\r\n"), "\n")
+	// A return, and a line's end written as an entity, are ends of no line of the document.
+	r.last = min(line+strings.Count(strings.TrimRight(data, " \t\r\n"), "\n"), r.line)
 	r.words.WriteString(data)
 }
 

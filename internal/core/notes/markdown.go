@@ -74,8 +74,43 @@ func markdownPart(source []byte, above int) []*block {
 			m.ends = append(m.ends, i)
 		}
 	}
-	tree := goldmark.New(goldmark.WithExtensions(extension.Table)).Parser().Parse(text.NewReader(source))
+	tree := goldmark.New(goldmark.WithExtensions(extension.Table)).Parser().Parse(text.NewReader(shallow(source)))
 	return m.blocks(tree)
+}
+
+// deepest is how many quotes and lists deep a line may begin: nobody writes deeper, and the
+// parser takes as many steps for a line as it is deep, for every line behind it.
+const deepest = 40
+
+// shallow is a document without the marks of quotes and lists that are deeper; each is a
+// space, so that nothing moves.
+func shallow(source []byte) []byte {
+	copied := false
+	for from := 0; from < len(source); {
+		end := len(source)
+		if n := bytes.IndexByte(source[from:], '\n'); n >= 0 {
+			end = from + n
+		}
+		marks := 0
+		for i := from; i < end; i++ {
+			c := source[i]
+			if c == ' ' || c == '\t' {
+				continue
+			}
+			list := (c == '-' || c == '*' || c == '+') && i+1 < end && (source[i+1] == ' ' || source[i+1] == '\t')
+			if c != '>' && !list {
+				break
+			}
+			if marks++; marks > deepest {
+				if !copied {
+					source, copied = bytes.Clone(source), true
+				}
+				source[i] = ' '
+			}
+		}
+		from = end + 1
+	}
+	return source
 }
 
 // The levels of headings that are set as bold text, and of versions in a

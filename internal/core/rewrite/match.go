@@ -322,6 +322,9 @@ func (p *program) within(t *Template, run [2]int, inner []match) string {
 	at := run[0]
 	for k := range inner {
 		m := &inner[k]
+		if m.from >= run[1] { // they are in order
+			break
+		}
 		if m.why != "" || m.from < at || m.end > run[1] {
 			continue
 		}
