@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 
@@ -58,6 +59,45 @@ func do(t *testing.T, ctx context.Context, actions ...chromedp.Action) {
 		chromedp.Run(look, chromedp.Location(&where), chromedp.Text("body", &text, chromedp.ByQuery))
 		t.Fatalf("%v at %s, which shows:\n%s", err, where, text)
 	}
+}
+
+// TestSignIn holds that a browser that nobody signed in sees how to, that a token lets it
+// in as whoever it is of, that the keeper adds people on a page of its own, and that signing out
+// ends it.
+func TestSignIn(t *testing.T) {
+	ctx := browser(t)
+	var secret, name string
+	do(t, ctx,
+		chromedp.Navigate(server+"/service"),
+		chromedp.WaitVisible(`form[aria-label="Add a person"]`, chromedp.ByQuery),
+		chromedp.SendKeys(`input[aria-label="Name"]`, "Ilse", chromedp.ByQuery),
+		chromedp.Click(`form[aria-label="Add a person"] button[type=submit]`, chromedp.ByQuery),
+		chromedp.Text(`[data-secret]`, &secret, chromedp.ByQuery),
+		chromedp.WaitVisible(`//td[.="Ilse"]`),
+		chromedp.Click(`//button[.="Sign out"]`),
+		chromedp.WaitVisible(`//code[.="unicausa sign-in"]`),
+		chromedp.SendKeys("#token", "wrong", chromedp.ByQuery),
+		chromedp.Click(`//button[.="Sign in"]`),
+		chromedp.WaitVisible(`//p[contains(., "this token is not known here")]`),
+		chromedp.Navigate(server),
+		chromedp.WaitVisible("#token", chromedp.ByQuery),
+		chromedp.SendKeys("#token", secret, chromedp.ByQuery),
+		chromedp.Click(`//button[.="Sign in"]`),
+		chromedp.WaitVisible(`//h1[.="Upgrades"]`),
+		chromedp.Text(`//header//span[starts-with(., "as ")]`, &name),
+	)
+	if !strings.Contains(name, "Ilse") {
+		t.Errorf("it is signed in %q", name)
+	}
+	var cookies []*network.Cookie
+	do(t, ctx, chromedp.ActionFunc(func(ctx context.Context) (err error) {
+		cookies, err = network.GetCookies().Do(ctx)
+		return err
+	}))
+	if len(cookies) != 1 || !cookies[0].HTTPOnly || cookies[0].SameSite != network.CookieSameSiteStrict {
+		t.Errorf("the cookies are %+v", cookies)
+	}
+	do(t, ctx, chromedp.Navigate(server+"/service"), chromedp.WaitVisible(`//p[contains(., "Ilse may not do this: it takes the role admin")]`))
 }
 
 // page is the address of a page of an upgrade.
@@ -208,6 +248,7 @@ func TestScreenshots(t *testing.T) {
 		{"debts", page(begun, "/debts"), "light", 1280},
 		{"report", page(legs, "/report?story=closing"), "light", 1280},
 		{"activity", page(legs, "/activity"), "light", 1280},
+		{"service", server + "/service", "light", 1280},
 	} {
 		ctx := browser(t)
 		var png []byte

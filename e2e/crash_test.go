@@ -4,12 +4,16 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"database/sql"
+	"fmt"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"syscall"
 	"testing"
 	"time"
@@ -181,6 +185,72 @@ func openFolder(t *testing.T) string {
 		}
 	}
 	return folder
+}
+
+// TestThreeServices kills one of three services on a database while runs come to all of
+// them: each run is processed once, and followers of the others hear of it.
+func TestThreeServices(t *testing.T) {
+	folder := openFolder(t)
+	pg, err := pglocal.Start(t.Context(), folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { pg.Stop(context.Background()) })
+	binary := program(t)
+	var services []*process
+	for range 3 {
+		services = append(services, serveProcess(t, binary, "--database-url", pg.URL))
+	}
+	upgrades := make([]int64, 3)
+	for i := range upgrades {
+		upgrades[i] = begin(t, services[i].client, fmt.Sprint("three ", i))
+	}
+	const each = 12
+	var sent atomic.Int32
+	var sending sync.WaitGroup
+	for n := range each {
+		for i, upgrade := range upgrades {
+			sending.Go(func() {
+				for _, s := range []*process{services[(i+n)%3], services[1], services[2]} { // the first may be gone by now
+					text := fmt.Sprintf("a.c:%d:1: error: no\n", n+1)
+					_, err := s.client.Record(t.Context(), upgrade, api.RunFacts{Check: "build", Exit: 1, StartedAt: time.Unix(int64(n), 0)}, []client.Input{{Name: "a.log", Content: strings.NewReader(text)}}, nil, nil)
+					if err == nil {
+						sent.Add(1)
+						return
+					}
+				}
+			})
+		}
+		if n == each/2 {
+			services[0].kill()
+		}
+	}
+	sending.Wait()
+	if n := sent.Load(); n != 3*each {
+		t.Fatalf("%d of %d recordings were taken", n, 3*each)
+	}
+	for _, upgrade := range upgrades {
+		for number := 1; number <= each; number++ {
+			ctx, cancel := context.WithTimeout(t.Context(), time.Minute)
+			run, err := services[2].client.Processed(ctx, upgrade, number)
+			cancel()
+			if err != nil || run.Status != "processed" || run.Symptoms != 1 {
+				t.Fatalf("run %d of upgrade %d is %s with %d symptoms (%v)\n%s", number, upgrade, run.Status, run.Symptoms, err, services[2].log)
+			}
+		}
+		if runs, err := services[1].client.Runs(t.Context(), upgrade); err != nil || len(runs) != each {
+			t.Errorf("upgrade %d has %d runs (%v)", upgrade, len(runs), err)
+		}
+	}
+	conn, err := sql.Open("pgx", pg.URL)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.Close()
+	var findings, places int
+	if err := conn.QueryRow(`SELECT (SELECT count(*) FROM finding), (SELECT count(*) FROM occurrence)`).Scan(&findings, &places); err != nil || findings != 3*each || places != 3*each {
+		t.Errorf("there are %d findings at %d places, want %d: a run was processed twice (%v)", findings, places, 3*each, err)
+	}
 }
 
 // TestDatabaseDown holds that without a database nothing hangs, the answer says what is

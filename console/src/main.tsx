@@ -16,6 +16,7 @@ import { ReportPage } from "./pages/ReportPage";
 import { ReviewPage } from "./pages/ReviewPage";
 import { RunPage } from "./pages/RunPage";
 import { RunsPage } from "./pages/RunsPage";
+import { ServicePage } from "./pages/ServicePage";
 import { TestsPage } from "./pages/TestsPage";
 import { UpgradePage } from "./pages/UpgradePage";
 import { UpgradesPage } from "./pages/UpgradesPage";
@@ -43,6 +44,7 @@ const router = createBrowserRouter([
       { path: "/upgrades/:upgrade/debts", element: <DebtsPage /> },
       { path: "/upgrades/:upgrade/report", element: <ReportPage /> },
       { path: "/upgrades/:upgrade/activity", element: <ActivityPage /> },
+      { path: "/service", element: <ServicePage /> },
       { path: "/casebook", element: <CasebookPage /> },
       { path: "*", element: <MissingPage /> },
     ],

@@ -85,6 +85,16 @@ export function useAcceptBaseline(upgrade: number) {
   });
 }
 
+/** Tries a run again that was set aside. */
+export function useRetry(upgrade: number) {
+  const refresh = useRefresh(upgrade);
+  return useMutation({
+    mutationFn: (run: number) =>
+      data(client.POST("/upgrades/{upgrade}/retry", { params: { path: { upgrade } }, body: { run } })),
+    onSuccess: refresh,
+  });
+}
+
 /** How lines of a raw output are asked for; stored output never changes. */
 export function inputLines(upgrade: number, input: number, from: number, count: number) {
   return queryOptions({

@@ -129,6 +129,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All records, as PostgreSQL's pg_dump writes them in its custom format */
+        get: operations["getBackup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a backup in the place of all records, in one transaction, and check what is kept then */
+        post: operations["restoreBackup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/storage/prune": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Let go of raw output, the oldest first; causes, decisions and reports stay */
+        post: operations["pruneStorage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}": {
         parameters: {
             query?: never;
@@ -142,7 +193,8 @@ export interface paths {
         get: operations["getUpgrade"];
         put?: never;
         post?: never;
-        delete?: never;
+        /** Delete an upgrade with all that it holds */
+        delete: operations["deleteUpgrade"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1155,6 +1207,40 @@ export interface components {
             text: string;
             /** Format: date-time */
             at: string;
+        };
+        Kept: {
+            upgrades: number;
+            runs: number;
+            /**
+             * Format: int64
+             * @description Of raw output
+             */
+            bytes: number;
+        };
+        Prune: {
+            /**
+             * Format: date-time
+             * @description What is of runs before it goes
+             */
+            before?: string;
+            /**
+             * Format: int64
+             * @description As much more goes as is needed that no more than so many bytes are kept
+             */
+            keep?: number;
+        };
+        Pruned: {
+            runs: number;
+            /**
+             * Format: int64
+             * @description That were let go
+             */
+            bytes: number;
+            /**
+             * Format: int64
+             * @description That are kept
+             */
+            left: number;
         };
         Retry: {
             /** @description The number of the run; without it */
@@ -2275,6 +2361,77 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The backup */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreBackup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What is kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pruneStorage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Prune"];
+            };
+        };
+        responses: {
+            /** @description What was let go */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pruned"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getUpgrade: {
         parameters: {
             query?: never;
@@ -2294,6 +2451,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Overview"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    deleteUpgrade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is deleted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -1,6 +1,6 @@
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Run, RunSymptom } from "../api/client";
-import { useOverview, useRun, useRunSymptoms, useRuns } from "../api/queries";
+import { useOverview, useRetry, useRun, useRunSymptoms, useRuns } from "../api/queries";
 import { CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { LogView } from "../parts/LogView";
 import { UpgradeHead } from "../parts/UpgradeHead";
@@ -72,7 +72,14 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
           {n}
         </p>
       ))}
-      {run.problem && <p className="text-alarm">{run.problem}</p>}
+      {run.status === "interrupted" && (
+        <p className="text-amber">Interrupted: what came until then is kept, and counts for nothing.</p>
+      )}
+      {run.problem && (
+        <p className="text-alarm">
+          {run.problem} <Retry upgrade={upgrade} run={run.number} />
+        </p>
+      )}
       {run.pictures.length > 0 && (
         <ul className="mt-2 flex flex-wrap gap-3" data-list="pictures">
           {run.pictures.map((p, i) => (
@@ -90,6 +97,21 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
         </ul>
       )}
     </section>
+  );
+}
+
+/** Queues a run again that was set aside. */
+function Retry({ upgrade, run }: { upgrade: number; run: number }) {
+  const retry = useRetry(upgrade);
+  return (
+    <button
+      type="button"
+      disabled={retry.isPending}
+      onClick={() => retry.mutate(run)}
+      className="moves rounded border border-line px-2 py-0.5 text-sm text-ink hover:border-copper"
+    >
+      Try again
+    </button>
   );
 }
 

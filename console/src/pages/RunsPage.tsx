@@ -149,7 +149,9 @@ function Row({ upgrade, run, picked, pick, commit }: RowProps) {
         {run.status === "processed" ? (
           <Ladder frontier={run.frontier} passes={(facts.exit ?? 0) === 0} />
         ) : (
-          <span className="text-soft">{run.status === "failed" ? run.problem : "being processed"}</span>
+          <span className="text-soft">
+            {run.status === "stored" ? "being processed" : run.problem || "interrupted"}
+          </span>
         )}
       </td>
       <td className="pr-6 text-right">{run.symptoms}</td>

@@ -56,10 +56,18 @@ function Who() {
   const me = useMe();
   const out = useSignOut();
   if (!me.data) return null;
+  const keeps = me.data.roles.some((r) => r.role === "admin" && r.project === "");
   return (
     <span className="flex items-baseline gap-2 text-xs text-soft">
       <span>
-        as <span className="text-ink">{me.data.name}</span>
+        as{" "}
+        {keeps ? (
+          <Link to="/service" className="text-ink hover:text-copper" title="People, backups, storage">
+            {me.data.name}
+          </Link>
+        ) : (
+          <span className="text-ink">{me.data.name}</span>
+        )}
       </span>
       <button type="button" onClick={() => out.mutate()} className="hover:text-copper hover:underline">
         Sign out
