@@ -74,6 +74,8 @@ func TestSignIn(t *testing.T) {
 		chromedp.Click(`form[aria-label="Add a person"] button[type=submit]`, chromedp.ByQuery),
 		chromedp.Text(`[data-secret]`, &secret, chromedp.ByQuery),
 		chromedp.WaitVisible(`//td[.="Ilse"]`),
+	)
+	do(t, ctx,
 		chromedp.Click(`//button[.="Sign out"]`),
 		chromedp.WaitVisible(`//code[.="unicausa sign-in"]`),
 		chromedp.SendKeys("#token", "wrong", chromedp.ByQuery),

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { Problem } from "./api/client";
 import { ActivityPage } from "./pages/ActivityPage";
 import { CasebookPage } from "./pages/CasebookPage";
 import { CausePage } from "./pages/CausePage";
@@ -23,7 +24,15 @@ import { UpgradesPage } from "./pages/UpgradesPage";
 import { VersionsPage } from "./pages/VersionsPage";
 import { Frame } from "./parts/Frame";
 
-const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 1 } } });
+const queries = new QueryClient({
+  defaultOptions: {
+    // What the service refused, it would refuse again.
+    queries: {
+      staleTime: 5_000,
+      retry: (tries, error) => tries < 1 && !(error instanceof Problem && error.status >= 400 && error.status < 500),
+    },
+  },
+});
 
 const router = createBrowserRouter([
   {
