@@ -33,7 +33,7 @@ func serving(t *testing.T) *Service {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { pg.Stop(context.WithoutCancel(t.Context())) })
-	s, err := Start(t.Context(), Config{Database: pg.URL, MaxUpload: 1 << 20, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	s, err := Start(t.Context(), Config{Database: pg.URL, MaxUpload: 1 << 20, Token: "service", User: "keeper", Version: "this", Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	if err != nil {
 		t.Fatal(err)
 	}

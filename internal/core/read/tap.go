@@ -239,9 +239,9 @@ func (t *tap) inside(l Line, trimmed string, depth int) bool {
 
 func (t *tap) finish(out *sink) {
 	if len(t.aside) > 0 {
-		text, from := strings.Join(t.aside, "\n"), t.asides
+		text, from := strings.Join(t.aside, "\n")+"\n", t.asides
+		out.result.Account.Noise -= len(t.aside) // they were counted as they came
 		t.aside = nil
-		out.result.Account.Noise -= strings.Count(text, "\n") + 1 // they were counted as they came
 		passedOn(text, from, out)
 	}
 	s := t.open
