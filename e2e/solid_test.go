@@ -3,10 +3,20 @@ package e2e
 import (
 	"archive/zip"
 	"bytes"
+	"crypto/ecdsa"
+	"crypto/elliptic"
+	"crypto/rand"
+	"crypto/tls"
+	"crypto/x509"
+	"encoding/pem"
 	"fmt"
 	"io"
+	"math/big"
 	"net"
 	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -323,5 +333,58 @@ func TestBomb(t *testing.T) {
 	_, err := c.Record(t.Context(), upgrade, api.RunFacts{Check: "build"}, []client.Input{{Name: "a.log", Content: strings.NewReader("x")}}, tree.Bytes(), nil)
 	if err == nil || !strings.Contains(err.Error(), "1200 files of 1200 MiB") {
 		t.Errorf("of %d bytes: %v", tree.Len(), err)
+	}
+}
+
+// TestUntrusted holds that a repository cannot say where source and output go: only a
+// service that the user has named is sent anything.
+func TestUntrusted(t *testing.T) {
+	t.Chdir(t.TempDir())
+	asked := make(chan string, 10)
+	thief := httptest.NewServer(http.HandlerFunc(func(_ http.ResponseWriter, r *http.Request) { asked <- r.URL.Path }))
+	defer thief.Close()
+	write(t, map[string]string{".unicausa.json": fmt.Sprintf(`{"server": %q, "upgrade": 1}`, thief.URL)})
+	for _, args := range [][]string{{"causes"}, {"record", "--check", "build", "--", "echo", "ok"}, {"notes", "x=.unicausa.json"}} {
+		want(t, 2, []string{"which you have not named yourself: nothing is sent to it", "unicausa sign-in --server " + thief.URL}, args...)
+	}
+	if len(asked) > 0 {
+		t.Errorf("it was asked for %s", <-asked)
+	}
+}
+
+// TestTLS serves by a certificate, and holds that the console's cookie is for TLS alone.
+func TestTLS(t *testing.T) {
+	folder := t.TempDir()
+	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
+	if err != nil {
+		t.Fatal(err)
+	}
+	template := &x509.Certificate{SerialNumber: big.NewInt(1), NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().Add(time.Hour), IPAddresses: []net.IP{net.IPv4(127, 0, 0, 1)}}
+	made, err := x509.CreateCertificate(rand.Reader, template, template, &key.PublicKey, key)
+	if err != nil {
+		t.Fatal(err)
+	}
+	private, err := x509.MarshalECPrivateKey(key)
+	if err != nil {
+		t.Fatal(err)
+	}
+	files := map[string][]byte{"cert.pem": pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: made}), "key.pem": pem.EncodeToMemory(&pem.Block{Type: "EC PRIVATE KEY", Bytes: private})}
+	for name, data := range files {
+		if err := os.WriteFile(filepath.Join(folder, name), data, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	p := serveProcess(t, program(t), "--database-url", database, "--tls-cert", filepath.Join(folder, "cert.pem"), "--tls-key", filepath.Join(folder, "key.pem"))
+	roots := x509.NewCertPool()
+	roots.AppendCertsFromPEM(files["cert.pem"])
+	c := &http.Client{Transport: &http.Transport{TLSClientConfig: &tls.Config{RootCAs: roots}}}
+	answer, err := c.Post(p.client.Server()+"/api/v1/sign-in", "application/json", strings.NewReader(fmt.Sprintf(`{"token": %q}`, token)))
+	if err != nil {
+		t.Fatal(err)
+	}
+	answer.Body.Close()
+	cookies := answer.Cookies()
+	if answer.StatusCode != 200 || len(cookies) != 1 || !cookies[0].Secure || !cookies[0].HttpOnly {
+		t.Errorf("signing in gives %s with %+v", answer.Status, cookies)
 	}
 }

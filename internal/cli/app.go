@@ -7,10 +7,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/core/guard"
 )
 
 // Exit statuses, the same for every command.
@@ -41,6 +43,9 @@ func (e *exitError) Error() string {
 
 func (e *exitError) Unwrap() error { return e.err }
 
+// stackVariable is the environment variable that prints the stack of a defect.
+const stackVariable = "UNICAUSA_STACK"
+
 // Main runs the command line and returns its exit status.
 func Main(ctx context.Context, args []string, in io.Reader, out, errs io.Writer) int {
 	err := app(streams{in: in, out: out, err: errs}).Run(ctx, args)
@@ -54,6 +59,14 @@ func Main(ctx context.Context, args []string, in io.Reader, out, errs io.Writer)
 	}
 	if text := err.Error(); text != "" {
 		fmt.Fprintln(errs, "unicausa:", text)
+	}
+	var broken *guard.Error
+	if errors.As(err, &broken) {
+		if os.Getenv(stackVariable) != "" {
+			fmt.Fprintf(errs, "%s", broken.Stack)
+		} else {
+			fmt.Fprintf(errs, "(%s=1 prints where)\n", stackVariable)
+		}
 	}
 	return status
 }

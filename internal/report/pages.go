@@ -116,7 +116,8 @@ func seenAt(s *triage.Symptom) string {
 var functions = map[string]any{
 	"place": placeOf, "seen": seenAt, "certainty": func(l linked) string { return certainty(l.Standing, l.Score) }, "count": count,
 	"percent": func(w float64) string { return fmt.Sprintf("%+.2f", w) },
-	"cell":    func(s string) string { return strings.ReplaceAll(strings.Join(strings.Fields(s), " "), "|", `\|`) },
+	"cell":    cell,
+	"plain":   harmless,
 	"code":    codeSpan,
 	"head":    func(n int, list []*triage.Symptom) []*triage.Symptom { return list[:min(n, len(list))] },
 	"more":    func(n int, list []*triage.Symptom) int { return max(0, len(list)-n) },

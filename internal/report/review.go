@@ -191,7 +191,7 @@ func reviewParts(b *strings.Builder, r *api.Review, level int, whole bool) {
 				continue
 			}
 			if first {
-				fmt.Fprintf(b, "%s %s\n\n", heading, s.title)
+				fmt.Fprintf(b, "%s %s\n\n", heading, harmless(s.title))
 				first = false
 			}
 			fmt.Fprintf(b, "- `%s` %s%s\n", hunkPlace(h), noticed(h), asker(h))
@@ -213,7 +213,7 @@ func reviewParts(b *strings.Builder, r *api.Review, level int, whole bool) {
 	if left := leftOf(r); len(left) > 0 {
 		fmt.Fprintf(b, "%s Left behind\n\n", heading)
 		for _, e := range left {
-			fmt.Fprintf(b, "- %s (%s)\n", e.Title, partly(&e))
+			fmt.Fprintf(b, "- %s (%s)\n", harmless(e.Title), partly(&e))
 			for i, p := range e.Left {
 				if i == 5 {
 					fmt.Fprintf(b, "  - and %d more\n", e.Places-i)

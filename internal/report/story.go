@@ -72,7 +72,7 @@ func (t *Told) verdict(b *strings.Builder) {
 		fmt.Fprintln(b)
 	}
 	for _, v := range g.Vouched {
-		fmt.Fprintf(b, "- vouched for by %s: %s (%s)\n", someone(v.Author), v.Reason.Text, v.Word)
+		fmt.Fprintf(b, "- vouched for by %s: %s (%s)\n", someone(v.Author), harmless(v.Reason.Text), harmless(v.Word))
 	}
 	if len(g.Vouched) > 0 {
 		fmt.Fprintln(b)
@@ -80,6 +80,7 @@ func (t *Told) verdict(b *strings.Builder) {
 }
 
 func (t *Told) linked(text, path string) string {
+	text = harmless(text)
 	if t.URL == "" || path == "" {
 		return text
 	}
@@ -113,7 +114,7 @@ func (t *Told) today(b *strings.Builder) {
 		fmt.Fprintf(b, "| | cause | symptoms | decision | explained by |\n| --- | --- | ---: | --- | --- |\n")
 		for i := range left {
 			c := &left[i]
-			fmt.Fprintf(b, "| %s | %s | %d | %s | %s |\n", c.ID, t.linked(cell(c.Title), "/causes/"+c.ID), c.Shown+c.Hidden, cell(decision(c.Decision)), cell(explained(c.Link)))
+			fmt.Fprintf(b, "| %s | %s | %d | %s | %s |\n", c.ID, t.linked(strings.ReplaceAll(c.Title, "|", `\|`), "/causes/"+c.ID), c.Shown+c.Hidden, cell(decision(c.Decision)), cell(explained(c.Link)))
 		}
 		fmt.Fprintln(b)
 	}
@@ -169,7 +170,7 @@ func explained(l *api.Link) string {
 }
 
 func cell(s string) string {
-	return strings.ReplaceAll(strings.Join(strings.Fields(s), " "), "|", `\|`)
+	return strings.ReplaceAll(harmless(strings.Join(strings.Fields(s), " ")), "|", `\|`)
 }
 
 func (t *Told) debts(b *strings.Builder, title string, is func(*api.Debt) bool) {
@@ -183,7 +184,7 @@ func (t *Told) debts(b *strings.Builder, title string, is func(*api.Debt) bool) 
 			fmt.Fprintf(b, "## %s\n\n", title)
 			first = false
 		}
-		fmt.Fprintf(b, "- until %s: %s", d.Due, d.Text)
+		fmt.Fprintf(b, "- until %s: %s", d.Due, harmless(d.Text))
 		if d.File != "" {
 			fmt.Fprintf(b, " (`%s`)", d.File)
 		}
@@ -224,13 +225,15 @@ func (t *Told) pullRequest(b *strings.Builder) {
 	}
 	t.section(b, "What was changed, by cause", fixed, func(c *api.Cause) {
 		if c.Decision != nil && c.Decision.Kind == "fix" {
-			fmt.Fprintf(b, "  %s\n", c.Decision.Reason)
+			fmt.Fprintf(b, "  %s\n", harmless(c.Decision.Reason))
 		}
 		if commits := t.of(c.ID); len(commits) > 0 {
 			fmt.Fprintf(b, "  in %s\n", strings.Join(commits, ", "))
 		}
 	})
-	t.section(b, "Behaviour that is other now, and accepted", accepted, func(c *api.Cause) { fmt.Fprintf(b, "  %s (%s)\n", c.Decision.Reason, someone(c.Decision.Author)) })
+	t.section(b, "Behaviour that is other now, and accepted", accepted, func(c *api.Cause) {
+		fmt.Fprintf(b, "  %s (%s)\n", harmless(c.Decision.Reason), someone(c.Decision.Author))
+	})
 	t.section(b, "Put off", off, func(c *api.Cause) { fmt.Fprintf(b, "  %s\n", decision(c.Decision)) })
 	t.debts(b, "Debts that this leaves", func(d *api.Debt) bool { return !d.Settled && d.Upgrade == u.ID })
 	if t.Review != nil && len(t.Review.Hunks) > 0 {
@@ -275,7 +278,7 @@ func (t *Told) closing(b *strings.Builder) {
 	for _, l := range t.Overview.Legs {
 		fmt.Fprintf(b, "%d. %s: %s, %s, %s", l.Number, moves(l.Moves), l.Status, count(l.Causes, "cause"), count(l.Runs, "run"))
 		if l.Reason != "" {
-			fmt.Fprintf(b, " (%s)", l.Reason)
+			fmt.Fprintf(b, " (%s)", harmless(l.Reason))
 		}
 		fmt.Fprintln(b)
 	}

@@ -23,6 +23,7 @@ import (
 // What the service refused and whom it let in, for /metrics.
 var (
 	refusals = promauto.NewCounterVec(prometheus.CounterOpts{Name: "unicausa_refused_total", Help: "Requests that were refused, by reason."}, []string{"reason"})
+	masked   = promauto.NewCounter(prometheus.CounterOpts{Name: "unicausa_masked_total", Help: "Secrets that came unmasked and were masked."})
 	signIns  = promauto.NewCounterVec(prometheus.CounterOpts{Name: "unicausa_sign_ins_total", Help: "Consoles that were signed in, by what with."}, []string{"with"})
 )
 

@@ -50,6 +50,7 @@ func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
 		return err
 	}
 	received(c)
+	masked.Add(float64(spool.Masked()))
 	ctx, cancel := context.WithTimeoutCause(ctx, answerTime, errSlow)
 	defer cancel()
 	run, fresh, err := s.store.Record(ctx, id, spool)

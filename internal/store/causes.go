@@ -274,7 +274,7 @@ func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.Caus
 // around is how many source lines are shown on either side of a symptom's.
 const around = 3
 
-// symptoms reads the symptoms of a cause, its root first, with their places in
+// symptoms reads the symptoms of a cause, its root first and at most 2,000, with their places in
 // the runs and the source lines of the last run that showed them.
 func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]api.Symptom, error) {
 	var rows []struct {
@@ -293,7 +293,7 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 		SELECT s.facts, s.follower, s.state, s.status, s.origin, s.first_run, s.last_run, s.because, s.still,
 			coalesce((SELECT r.source FROM run r WHERE r.leg_id = s.leg_id AND r.number = s.last_run), '') AS source
 		FROM symptom s WHERE s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.leg_id = $1 AND s.cause_id = $2
-		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity`, leg, cause, root)
+		ORDER BY s.identity <> $3, s.follower, array_position(ARRAY['shown', 'hidden', 'cleared'], s.status), s.facts->>'file', (s.facts->>'line')::int, s.identity LIMIT 2000`, leg, cause, root)
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
 	}

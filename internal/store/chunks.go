@@ -55,6 +55,9 @@ func (r *chunkReader) Read(p []byte) (int, error) {
 	return n, nil
 }
 
+// mostAnswered bounds, in bytes, the lines of one answer: what is left is asked for next.
+const mostAnswered = 4 << 20
+
 // longestShown is how much of a line a view of lines shows.
 const longestShown = 20_000
 
@@ -90,7 +93,9 @@ func (s *Store) InputLines(ctx context.Context, upgrade, input int64, from, coun
 		}
 		gather(lines, string(text), first, from, from+count)
 	}
-	for n := from; n < from+count && lines[n] != nil; n++ {
+	size := 0
+	for n := from; n < from+count && lines[n] != nil && size < mostAnswered; n++ {
+		size += lines[n].Len()
 		out.Lines = append(out.Lines, strings.ToValidUTF8(strings.ReplaceAll(lines[n].String(), "\x00", "\uFFFD"), "\uFFFD"))
 	}
 	return out, rows.Err()

@@ -144,6 +144,9 @@ func (s *Spool) Input(name string, content io.Reader) error {
 	return nil
 }
 
+// Masked is how many secrets came all the same and were masked.
+func (s *Spool) Masked() int { return s.masked }
+
 // Inputs is how many outputs there are.
 func (s *Spool) Inputs() int { return len(s.inputs) }
 
