@@ -250,7 +250,6 @@ func TestScreenshots(t *testing.T) {
 		{"debts", page(begun, "/debts"), "light", 1280},
 		{"report", page(legs, "/report?story=closing"), "light", 1280},
 		{"activity", page(legs, "/activity"), "light", 1280},
-		{"service", server + "/service", "light", 1280},
 	} {
 		ctx := browser(t)
 		var png []byte
