@@ -142,9 +142,8 @@ func writeDistinct(name string, size int) error {
 const (
 	uploads   = 300 // of loadSize each, all at once
 	loadSize  = 1 << 20
-	listeners = 400
-	unread    = 20 // of them, that never read
-	cutOff    = 60 // uploads that stand still half way
+	listeners = 400 // that never read
+	cutOff    = 60  // uploads that stand still half way
 )
 
 // measureLoad times small requests while others send, follow and stall.
@@ -220,7 +219,7 @@ func measureLoad(ctx context.Context, p *page, folder string) error {
 	stopped = true
 	slices.Sort(times)
 	at := func(share float64) string { return millis(times[min(len(times)-1, int(share*float64(len(times))))]) }
-	p.section("Much at once", fmt.Sprintf("%d uploads of %d KiB at once, beside %d live streams of which none is read (%d would be enough to try it) and %d uploads that stand still; meanwhile the overview of another project is asked for, one request after the other. All of it, clients too, on the same machine.", uploads, loadSize>>10, listeners, unread, cutOff))
+	p.section("Much at once", fmt.Sprintf("%d uploads of %d KiB at once, beside %d live streams of which none is read and %d uploads that stand still; meanwhile the overview of another project is asked for, one request after the other. All of it, clients too, on the same machine.", uploads, loadSize>>10, listeners, cutOff))
 	p.table("uploads stored in", "requests beside", "half of them within", "99 of 100 within", "slowest", "peak memory of the service")
 	p.row(seconds(took), fmt.Sprint(len(times)), at(0.5), at(0.99), millis(times[len(times)-1]), mebibytes(peak))
 	return nil

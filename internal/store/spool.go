@@ -113,9 +113,9 @@ func (s *Spool) read(at span) ([]byte, error) {
 	return data, nil
 }
 
-// working are the uploads that are being masked and packed: so many at once as there are
-// cores, so that requests beside them have their turn.
-var working = make(chan struct{}, runtime.GOMAXPROCS(0))
+// working are the uploads that are being masked and packed: on all cores but one, so that
+// requests beside them have their turn.
+var working = make(chan struct{}, max(1, runtime.GOMAXPROCS(0)-1))
 
 // waiting is a reader within that work, which others go on with while it waits.
 type waiting struct{ io.Reader }

@@ -48,7 +48,7 @@ const (
 	// step of the work, those of the queue and of live events, and the rest for requests.
 	Connections = 24
 	// recordings are stored by so many at once.
-	recordings = 4
+	recordings = 2
 	// A statement of a request, and a transaction that nothing is asked of.
 	statementLimit = "60s"
 	idleLimit      = "120s"
