@@ -128,7 +128,7 @@ func who(c *echo.Context) *access.Person {
 	return p
 }
 
-// open are the paths of the API that nobody has to be known for.
+// openPath reports whether nobody has to be known for a path.
 func openPath(r *http.Request) bool {
 	switch r.URL.Path {
 	case "/healthz", "/readyz", "/sign-in", "/api/v1/openapi.yaml":
