@@ -147,6 +147,9 @@ func codeOf(file, text, side string) (code, error) {
 	if len(tokens) > mostExample {
 		return nil, fmt.Errorf("the code %s has %d tokens: show the one call or statement that changes, at most %d tokens", side, len(tokens), mostExample)
 	}
+	if behind := source.Tokens(file, text+"\nend"); len(behind) == 0 || !behind[len(behind)-1].Is("end") {
+		return nil, fmt.Errorf("the code %s ends within a text or a comment: show all of it", side)
+	}
 	if pairs(tokens) == nil {
 		return nil, fmt.Errorf("the brackets of the code %s do not close: %s", side, text)
 	}
