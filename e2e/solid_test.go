@@ -388,3 +388,47 @@ func TestTLS(t *testing.T) {
 		t.Errorf("signing in gives %s with %+v", answer.Status, cookies)
 	}
 }
+
+// TestSecretsDoNotLeave holds that record masks output, command and source before it sends
+// them, by patterns of the project's own too, says so, and leaves files with keys out.
+func TestSecretsDoNotLeave(t *testing.T) {
+	c := here(t)
+	upgrade := begin(t, c, "kept at home")
+	t.Chdir(t.TempDir())
+	write(t, map[string]string{
+		"unicausa.yaml": "secrets: ['crate-code (\\d+)']\n", "config.go": "package config\n\nvar database = \"postgres://ledger:s3cr3t-w0rd@db/ledger\"\n", ".env": "A=1\n", "site.pem": "x\n", ".gitignore": ".unicausa.json\n",
+	})
+	run(t, "git", "init", "-q", "-b", "main")
+	run(t, "git", "add", "-A")
+	run(t, "git", "-c", "user.name=Mirja", "-c", "user.email=mirja@orchard.example", "commit", "-q", "-m", "The ledger")
+	write(t, map[string]string{"new.go": "package config\n"})
+	var sent bytes.Buffer
+	proxy := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		body, _ := io.ReadAll(r.Body)
+		if strings.HasSuffix(r.URL.Path, "/runs") && r.Method == "POST" {
+			sent.Write(body)
+		}
+		on, _ := http.NewRequestWithContext(r.Context(), r.Method, server+r.URL.Path, bytes.NewReader(body))
+		on.Header = r.Header
+		answer, err := http.DefaultClient.Do(on)
+		if err != nil {
+			t.Error(err)
+			return
+		}
+		defer answer.Body.Close()
+		w.Header().Set("Content-Type", answer.Header.Get("Content-Type"))
+		w.WriteHeader(answer.StatusCode)
+		io.Copy(w, answer.Body)
+	}))
+	defer proxy.Close()
+	want(t, 0, []string{"5 secrets masked before anything was sent", "not sent with the source: .env, site.pem (may hold keys); 1 file that git does not know"},
+		"record", "--server", proxy.URL, "--upgrade", fmt.Sprint(upgrade), "--check", "build", "--", "sh", "-c", "echo API_KEY=3f9a8b7c6d5e4f3a2b1c; echo crate-code 4711")
+	for _, secret := range []string{"3f9a8b7c6d5e4f3a2b1c", "4711"} {
+		if bytes.Contains(sent.Bytes(), []byte(secret)) {
+			t.Errorf("%s left the machine", secret)
+		}
+	}
+	if !strings.Contains(sent.String(), "crate-code ‹secret ") {
+		t.Errorf("what was sent has no mark:\n%.2000s", sent.String())
+	}
+}

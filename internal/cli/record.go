@@ -131,6 +131,9 @@ func (r *recorder) facts(ctx context.Context, check string) api.RunFacts {
 func (r *recorder) send(ctx context.Context, facts api.RunFacts, inputs []client.Input, size int64, pictures ...client.Input) (api.Run, error) {
 	bar := uploadBar(r.std.err, size)
 	facts.Command, facts.Subject = r.masked(facts.Command), r.masked(facts.Subject)
+	for i := range facts.Commits {
+		facts.Commits[i].Subject = r.masked(facts.Commits[i].Subject)
+	}
 	masks := make([]*secret.Masker, len(inputs))
 	for i := range inputs {
 		masks[i] = r.mask.For()

@@ -35,7 +35,10 @@ func (l Left) String() string {
 	if len(l.Ignored) > 0 {
 		parts = append(parts, strings.Join(l.Ignored, ", ")+" (ignored)")
 	}
-	if l.Untracked > 0 {
+	switch {
+	case l.Untracked == 1:
+		parts = append(parts, "1 file that git does not know (git add it if it belongs to the source)")
+	case l.Untracked > 1:
 		parts = append(parts, fmt.Sprintf("%d files that git does not know (git add them if they belong to the source)", l.Untracked))
 	}
 	return strings.Join(parts, "; ")

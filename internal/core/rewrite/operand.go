@@ -7,7 +7,7 @@ import (
 )
 
 // pairs gives for each bracket its partner, -1 for other tokens; nil where they do
-// not close.
+// not close. What stands in a hole of a text closes within it.
 func pairs(tokens []source.Token) []int {
 	partner := make([]int, len(tokens))
 	var open []int
@@ -23,6 +23,16 @@ func pairs(tokens []source.Token) []int {
 			last := open[len(open)-1]
 			partner[i], partner[last] = last, i
 			open = open[:len(open)-1]
+		case t.Kind == source.Quoted:
+			if strings.HasPrefix(t.Text, "}") {
+				if len(open) == 0 || tokens[open[len(open)-1]].Kind != source.Quoted {
+					return nil
+				}
+				open = open[:len(open)-1]
+			}
+			if strings.HasSuffix(t.Text, "${") || strings.HasSuffix(t.Text, "#{") {
+				open = append(open, i)
+			}
 		}
 	}
 	if len(open) > 0 {
