@@ -93,7 +93,8 @@ func poison(t *testing.T) map[string]string {
 }
 
 // TestPoison hands the service inputs on which it could stumble, and holds that another
-// project records, reads and decides at once meanwhile.
+// project records, reads and decides at once meanwhile, and so it does with a service that
+// starts on these records.
 func TestPoison(t *testing.T) {
 	c := here(t)
 	upgrade, other := begin(t, c, "poisoned"), begin(t, c, "beside the poison")
@@ -106,7 +107,7 @@ func TestPoison(t *testing.T) {
 			t.Error(err)
 		}
 	}
-	start := time.Now()
+	from := time.Now()
 	recordOn(t, other, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")
 	if _, err := c.AcceptBaseline(t.Context(), other); err != nil {
 		t.Fatal(err)
@@ -115,7 +116,7 @@ func TestPoison(t *testing.T) {
 	if _, err := c.Decide(t.Context(), other, "C1", api.NewDecision{Kind: "accept", Reason: "as it should be"}); err != nil {
 		t.Error(err)
 	}
-	if took := time.Since(start); took > 10*time.Second {
+	if took := time.Since(from); took > 10*time.Second {
 		t.Errorf("beside poison another project takes %s", took)
 	}
 	for _, r := range sent {
@@ -123,6 +124,18 @@ func TestPoison(t *testing.T) {
 		if err != nil || run.Status != "processed" {
 			t.Errorf("%s is %s: %s (%v)", r.Facts.Check, run.Status, run.Problem, err)
 		}
+	}
+	// So it does with a service that starts on these records.
+	shared := server
+	stop, err := start(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer func() { stop(); server = shared }()
+	from = time.Now()
+	recordOn(t, other, api.RunFacts{Check: "build", Commit: "b2"}, "ok\n")
+	if causes, err := here(t).Causes(t.Context(), other); err != nil || len(causes) != 1 || causes[0].Status != "cleared" || time.Since(from) > 10*time.Second {
+		t.Errorf("after a restart the causes are %+v, after %s (%v)", causes, time.Since(from), err)
 	}
 }
 
