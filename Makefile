@@ -8,7 +8,7 @@ demo: build
 
 test: console
 	./scripts/setup chromium
-	go test ./...
+	go test -timeout 30m ./...
 
 build: console
 	go build -o bin/unicausa ./cmd/unicausa
