@@ -42,7 +42,7 @@ func serviceOn(t *testing.T, name string) *client.Client {
 	return c
 }
 
-// broken is a bump of which one check fails.
+// bumped is an upgrade with a baseline and two runs since that fail.
 func bumped(t *testing.T, c *client.Client, name string) (upgrade int64) {
 	t.Helper()
 	u, err := c.Begin(t.Context(), api.NewUpgrade{Project: "shelf", Name: name, Moves: []api.Move{{Package: "jar", From: "4", To: "5"}}})

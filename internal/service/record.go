@@ -173,7 +173,11 @@ func receiveSource(part io.Reader, spool *store.Spool) error {
 	if len(archive.File) > mostFiles || size > mostTree {
 		return bad("the source tree has %d files of %d MiB: %d files and %d MiB are taken, leave out what was generated or installed", len(archive.File), size>>20, mostFiles, mostTree>>20)
 	}
-	if err := spool.MaskSource(archive); err != nil {
+	err = spool.MaskSource(archive)
+	if errors.Is(err, store.ErrFull) {
+		return err
+	}
+	if err != nil {
 		return bad("the part source is no zip: %v", err)
 	}
 	return nil
