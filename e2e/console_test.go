@@ -85,7 +85,7 @@ func TestSignIn(t *testing.T) {
 		chromedp.WaitVisible("#token", chromedp.ByQuery),
 		chromedp.SendKeys("#token", secret, chromedp.ByQuery),
 		chromedp.Click(`//button[.="Sign in"]`),
-		chromedp.WaitVisible(`//h1[.="Upgrades"]`),
+		chromedp.WaitVisible(`//h2[.="Upgrades"]`),
 		chromedp.Text(`//header//span[starts-with(., "as ")]`, &name),
 	)
 	if !strings.Contains(name, "Ilse") {

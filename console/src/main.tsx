@@ -18,9 +18,9 @@ import { ReviewPage } from "./pages/ReviewPage";
 import { RunPage } from "./pages/RunPage";
 import { RunsPage } from "./pages/RunsPage";
 import { ServicePage } from "./pages/ServicePage";
+import { StartPage } from "./pages/StartPage";
 import { TestsPage } from "./pages/TestsPage";
 import { UpgradePage } from "./pages/UpgradePage";
-import { UpgradesPage } from "./pages/UpgradesPage";
 import { VersionsPage } from "./pages/VersionsPage";
 import { Frame } from "./parts/Frame";
 
@@ -38,7 +38,7 @@ const router = createBrowserRouter([
   {
     element: <Frame />,
     children: [
-      { path: "/", element: <UpgradesPage /> },
+      { path: "/", element: <StartPage /> },
       { path: "/upgrades/:upgrade", element: <UpgradePage /> },
       { path: "/upgrades/:upgrade/causes", element: <CausesPage /> },
       { path: "/upgrades/:upgrade/causes/:cause", element: <CausePage /> },

@@ -14,6 +14,8 @@ import (
 	"strings"
 	"time"
 
+	"unicausa/internal/core/triage"
+
 	"github.com/labstack/echo/v5"
 	"github.com/oapi-codegen/runtime"
 	openapi_types "github.com/oapi-codegen/runtime/types"
@@ -240,22 +242,22 @@ func (e DecisionOutcome) Valid() bool {
 
 // Defines values for ExposedPlaceZone.
 const (
-	Code    ExposedPlaceZone = "code"
-	Comment ExposedPlaceZone = "comment"
-	String  ExposedPlaceZone = "string"
-	Text    ExposedPlaceZone = "text"
+	ExposedPlaceZoneCode    ExposedPlaceZone = "code"
+	ExposedPlaceZoneComment ExposedPlaceZone = "comment"
+	ExposedPlaceZoneString  ExposedPlaceZone = "string"
+	ExposedPlaceZoneText    ExposedPlaceZone = "text"
 )
 
 // Valid indicates whether the value is a known member of the ExposedPlaceZone enum.
 func (e ExposedPlaceZone) Valid() bool {
 	switch e {
-	case Code:
+	case ExposedPlaceZoneCode:
 		return true
-	case Comment:
+	case ExposedPlaceZoneComment:
 		return true
-	case String:
+	case ExposedPlaceZoneString:
 		return true
-	case Text:
+	case ExposedPlaceZoneText:
 		return true
 	default:
 		return false
@@ -781,18 +783,45 @@ func (e SymptomStatus) Valid() bool {
 	}
 }
 
+// Defines values for TriageParamsFormat.
+const (
+	TriageParamsFormatHTML     TriageParamsFormat = "html"
+	TriageParamsFormatJSON     TriageParamsFormat = "json"
+	TriageParamsFormatMarkdown TriageParamsFormat = "markdown"
+	TriageParamsFormatSarif    TriageParamsFormat = "sarif"
+	TriageParamsFormatText     TriageParamsFormat = "text"
+)
+
+// Valid indicates whether the value is a known member of the TriageParamsFormat enum.
+func (e TriageParamsFormat) Valid() bool {
+	switch e {
+	case TriageParamsFormatHTML:
+		return true
+	case TriageParamsFormatJSON:
+		return true
+	case TriageParamsFormatMarkdown:
+		return true
+	case TriageParamsFormatSarif:
+		return true
+	case TriageParamsFormatText:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TellStoryParamsFormat.
 const (
-	HTML     TellStoryParamsFormat = "html"
-	Markdown TellStoryParamsFormat = "markdown"
+	TellStoryParamsFormatHTML     TellStoryParamsFormat = "html"
+	TellStoryParamsFormatMarkdown TellStoryParamsFormat = "markdown"
 )
 
 // Valid indicates whether the value is a known member of the TellStoryParamsFormat enum.
 func (e TellStoryParamsFormat) Valid() bool {
 	switch e {
-	case HTML:
+	case TellStoryParamsFormatHTML:
 		return true
-	case Markdown:
+	case TellStoryParamsFormatMarkdown:
 		return true
 	default:
 		return false
@@ -1574,6 +1603,16 @@ type Notes struct {
 	Problem string `json:"problem"`
 }
 
+// OfferedMove defines model for OfferedMove.
+type OfferedMove struct {
+	From    string `json:"from"`
+	Package string `json:"package"`
+
+	// Said What says so: a file, or the outputs
+	Said string `json:"said"`
+	To   string `json:"to"`
+}
+
 // Overview defines model for Overview.
 type Overview struct {
 	Causes []Cause `json:"causes"`
@@ -2122,6 +2161,36 @@ type Token struct {
 	UsedAt *time.Time `json:"usedAt,omitempty"`
 }
 
+// Triage defines model for Triage.
+type Triage struct {
+	// Moves What was taken to move
+	Moves []Move `json:"moves"`
+
+	// Offered What seems to move, the greatest step first
+	Offered []OfferedMove `json:"offered"`
+
+	// Packages The package that each document of notes was taken for
+	Packages map[string]string `json:"packages"`
+
+	// Problems Manifests and lock files that could not be read, and why
+	Problems []string `json:"problems"`
+
+	// Report A triage report, version 1, as docs/report.md describes it; of each cause at most 200 symptoms are given
+	Report TriageReport `json:"report"`
+}
+
+// TriageFacts defines model for TriageFacts.
+type TriageFacts struct {
+	// Moves What moves
+	Moves []Move `json:"moves,omitempty"`
+
+	// Packages The package of a document of notes, by its file's name; without it, it is found by name
+	Packages map[string]string `json:"packages,omitempty"`
+}
+
+// TriageReport A triage report, version 1, as docs/report.md describes it; of each cause at most 200 symptoms are given
+type TriageReport = triage.Report
+
 // UnreadLine defines model for UnreadLine.
 type UnreadLine struct {
 	Line int    `json:"line"`
@@ -2226,6 +2295,32 @@ type RemovePersonParams struct {
 	Token *string `form:"token,omitempty" json:"token,omitempty"`
 }
 
+// TriageMultipartBody defines parameters for Triage.
+type TriageMultipartBody struct {
+	After *[]openapi_types.File `json:"after,omitempty"`
+
+	// Before What a check printed before the bump
+	Before    *[]openapi_types.File `json:"before,omitempty"`
+	Facts     TriageFacts           `json:"facts"`
+	LockAfter *[]openapi_types.File `json:"lock-after,omitempty"`
+
+	// LockBefore Manifests and lock files before the bump
+	LockBefore *[]openapi_types.File `json:"lock-before,omitempty"`
+	Notes      *[]openapi_types.File `json:"notes,omitempty"`
+
+	// Source The source tree after the bump, a zip or a tar that may be gzipped
+	Source *openapi_types.File `json:"source,omitempty"`
+}
+
+// TriageParams defines parameters for Triage.
+type TriageParams struct {
+	// Format A report instead, as unicausa triage --format writes it
+	Format *TriageParamsFormat `form:"format,omitempty" json:"format,omitempty"`
+}
+
+// TriageParamsFormat defines parameters for Triage.
+type TriageParamsFormat string
+
 // ListActivityParams defines parameters for ListActivity.
 type ListActivityParams struct {
 	// Before Only what came before this event
@@ -2316,6 +2411,9 @@ type SignInJSONRequestBody = SignIn
 
 // PruneStorageJSONRequestBody defines body for PruneStorage for application/json ContentType.
 type PruneStorageJSONRequestBody = Prune
+
+// TriageMultipartRequestBody defines body for Triage for multipart/form-data ContentType.
+type TriageMultipartRequestBody TriageMultipartBody
 
 // BeginUpgradeJSONRequestBody defines body for BeginUpgrade for application/json ContentType.
 type BeginUpgradeJSONRequestBody = NewUpgrade
@@ -2541,6 +2639,16 @@ type ClientInterface interface {
 	//
 	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
 	PruneStorage(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// TriageWithBody Draw the causes out of outputs without storing anything
+	//
+	// The parts come in this order: facts first, what belongs to the source (source, lock-before, lock-after), then
+	// notes and the outputs. Without moves, those are taken that the lock files or the outputs tell.
+	//
+	// Takes any type of body and a specified content type.
+	//
+	// Corresponds with POST /triage (the `Triage` operationId).
+	TriageWithBody(ctx context.Context, params *TriageParams, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// ListUpgrades All upgrades, the latest first
 	//
@@ -3220,6 +3328,26 @@ func (c *Client) PruneStorageWithBody(ctx context.Context, contentType string, b
 // Corresponds with POST /storage/prune (the `PruneStorage` operationId).
 func (c *Client) PruneStorage(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewPruneStorageRequest(c.Server, body)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// TriageWithBody Draw the causes out of outputs without storing anything
+//
+// The parts come in this order: facts first, what belongs to the source (source, lock-before, lock-after), then
+// notes and the outputs. Without moves, those are taken that the lock files or the outputs tell.
+//
+// Takes any type of body and a specified content type.
+//
+// Corresponds with POST /triage (the `Triage` operationId).
+func (c *Client) TriageWithBody(ctx context.Context, params *TriageParams, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewTriageRequestWithBody(c.Server, params, contentType, body)
 	if err != nil {
 		return nil, err
 	}
@@ -4788,6 +4916,62 @@ func NewPruneStorageRequestWithBody(server string, contentType string, body io.R
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
+	if err != nil {
+		return nil, err
+	}
+
+	req.Header.Add("Content-Type", contentType)
+
+	return req, nil
+}
+
+// NewTriageRequestWithBody constructs an http.Request for the Triage method, with any body, and a specified content type
+func NewTriageRequestWithBody(server string, params *TriageParams, contentType string, body io.Reader) (*http.Request, error) {
+	var err error
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/triage")
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.Format != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "format", *params.Format, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodPost, queryURL.String(), body)
@@ -7435,6 +7619,16 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with POST /storage/prune (the `PruneStorage` operationId).
 	PruneStorageWithResponse(ctx context.Context, body PruneStorageJSONRequestBody, reqEditors ...RequestEditorFn) (*PruneStorageResponse, error)
 
+	// TriageWithBodyWithResponse Draw the causes out of outputs without storing anything
+	//
+	// The parts come in this order: facts first, what belongs to the source (source, lock-before, lock-after), then
+	// notes and the outputs. Without moves, those are taken that the lock files or the outputs tell.
+	//
+	// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with POST /triage (the `Triage` operationId).
+	TriageWithBodyWithResponse(ctx context.Context, params *TriageParams, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*TriageResponse, error)
+
 	// ListUpgradesWithResponse All upgrades, the latest first
 	//
 	// Returns a wrapper object for the known response body format(s).
@@ -8523,6 +8717,54 @@ func (r PruneStorageResponse) StatusCode() int {
 
 // ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
 func (r PruneStorageResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
+type TriageResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Triage
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r TriageResponse) GetJSON200() *Triage {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r TriageResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r TriageResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r TriageResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r TriageResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r TriageResponse) ContentType() string {
 	if r.HTTPResponse != nil {
 		return r.HTTPResponse.Header.Get("Content-Type")
 	}
@@ -11300,6 +11542,22 @@ func (c *ClientWithResponses) PruneStorageWithResponse(ctx context.Context, body
 	return ParsePruneStorageResponse(rsp)
 }
 
+// TriageWithBodyWithResponse Draw the causes out of outputs without storing anything
+//
+// The parts come in this order: facts first, what belongs to the source (source, lock-before, lock-after), then
+// notes and the outputs. Without moves, those are taken that the lock files or the outputs tell.
+//
+// Takes any type of body and a specified content type, and returns a wrapper object for the known response body format(s).
+//
+// Corresponds with POST /triage (the `Triage` operationId).
+func (c *ClientWithResponses) TriageWithBodyWithResponse(ctx context.Context, params *TriageParams, contentType string, body io.Reader, reqEditors ...RequestEditorFn) (*TriageResponse, error) {
+	rsp, err := c.TriageWithBody(ctx, params, contentType, body, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseTriageResponse(rsp)
+}
+
 // ListUpgradesWithResponse All upgrades, the latest first
 //
 // Returns a wrapper object for the known response body format(s).
@@ -12601,6 +12859,39 @@ func ParsePruneStorageResponse(rsp *http.Response) (*PruneStorageResponse, error
 	switch {
 	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
 		var dest Pruned
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
+// ParseTriageResponse parses an HTTP response from a TriageWithResponse call
+func ParseTriageResponse(rsp *http.Response) (*TriageResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &TriageResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Triage
 		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
 			return nil, err
 		}
@@ -14411,6 +14702,9 @@ type ServerInterface interface {
 	// PruneStorage Let go of raw output, the oldest first; causes, decisions and reports stay
 	// (POST /storage/prune)
 	PruneStorage(ctx *echo.Context) error
+	// Triage Draw the causes out of outputs without storing anything
+	// (POST /triage)
+	Triage(ctx *echo.Context, params TriageParams) error
 	// ListUpgrades All upgrades, the latest first
 	// (GET /upgrades)
 	ListUpgrades(ctx *echo.Context) error
@@ -14719,6 +15013,24 @@ func (w *ServerInterfaceWrapper) PruneStorage(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PruneStorage(ctx)
+	return err
+}
+
+// Triage converts echo context to params.
+func (w *ServerInterfaceWrapper) Triage(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TriageParams
+	// ------------- Optional query parameter "format" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "format", ctx.QueryParams(), &params.Format, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter format: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Triage(ctx, params)
 	return err
 }
 
@@ -15913,6 +16225,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 
 	router.GET(options.BaseURL+"/upgrades", wrapper.ListUpgrades, options.OperationMiddlewares["listUpgrades"]...)
 	router.POST(options.BaseURL+"/upgrades", wrapper.BeginUpgrade, options.OperationMiddlewares["beginUpgrade"]...)
+	router.POST(options.BaseURL+"/triage", wrapper.Triage, options.OperationMiddlewares["triage"]...)
 	router.GET(options.BaseURL+"/me", wrapper.GetMe, options.OperationMiddlewares["getMe"]...)
 	router.DELETE(options.BaseURL+"/sign-in", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.POST(options.BaseURL+"/sign-in", wrapper.SignIn, options.OperationMiddlewares["signIn"]...)

@@ -2,7 +2,6 @@ package cli
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"io"
 	"os"
@@ -51,8 +50,9 @@ const wantedMemory = 192 << 20
 
 func runTriage(ctx context.Context, cmd *cli.Command, std streams) error {
 	format := cmd.String("format")
+	form, known := report.Formats[format]
 	switch {
-	case writers[format] == nil:
+	case !known:
 		return fmt.Errorf("--format is %q: give text, json, markdown, html or sarif", format)
 	case cmd.Args().Len() == 0:
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
@@ -102,7 +102,7 @@ func runTriage(ctx context.Context, cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
-	err = writers[format](std.out, &result, texts)
+	err = form.Write(std.out, &result, texts)
 	if err != nil {
 		return fmt.Errorf("writing the report: %w", err)
 	}
@@ -110,17 +110,6 @@ func runTriage(ctx context.Context, cmd *cli.Command, std streams) error {
 		return &exitError{status: exitNew}
 	}
 	return nil
-}
-
-// writers write a report, by format.
-var writers = map[string]func(w io.Writer, r *triage.Report, texts report.Texts) error{
-	"text": report.Text, "markdown": report.Markdown, "html": report.HTML, "sarif": report.SARIF,
-	"json": func(w io.Writer, r *triage.Report, _ report.Texts) error {
-		enc := json.NewEncoder(w)
-		enc.SetIndent("", "  ")
-		enc.SetEscapeHTML(false)
-		return enc.Encode(r)
-	},
 }
 
 // movesOf reads --from, --to and --move.

@@ -50,7 +50,7 @@ func bounded(next echo.HandlerFunc) echo.HandlerFunc {
 }
 
 func unbounded(r *http.Request) bool {
-	return strings.HasSuffix(r.URL.Path, "/events") || r.URL.Path == "/api/v1/backup" || r.URL.Path == "/api/v1/restore" || r.URL.Path == "/api/v1/storage/prune" || r.Method == http.MethodPost && strings.HasSuffix(r.URL.Path, "/runs")
+	return strings.HasSuffix(r.URL.Path, "/events") || r.URL.Path == "/api/v1/backup" || r.URL.Path == "/api/v1/restore" || r.URL.Path == "/api/v1/storage/prune" || r.URL.Path == "/api/v1/triage" || r.Method == http.MethodPost && strings.HasSuffix(r.URL.Path, "/runs")
 }
 
 // upload is a body that is read as long as something comes, and not too slowly.

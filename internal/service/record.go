@@ -1,7 +1,6 @@
 package service
 
 import (
-	"archive/zip"
 	"context"
 	"encoding/json"
 	"errors"
@@ -162,16 +161,9 @@ func receiveSource(part io.Reader, spool *store.Spool) error {
 	if data.Size() > mostSource {
 		return bad("the source tree is larger than %d MiB as a zip: leave out what was generated or installed", mostSource>>20)
 	}
-	archive, err := zip.NewReader(data, data.Size())
+	archive, err := openSource(data, data.Size())
 	if err != nil {
-		return bad("the part source is no zip: %v", err)
-	}
-	size := uint64(0)
-	for _, f := range archive.File {
-		size += min(f.UncompressedSize64, mostTree)
-	}
-	if len(archive.File) > mostFiles || size > mostTree {
-		return bad("the source tree has %d files of %d MiB: %d files and %d MiB are taken, leave out what was generated or installed", len(archive.File), size>>20, mostFiles, mostTree>>20)
+		return err
 	}
 	err = spool.MaskSource(archive)
 	if errors.Is(err, store.ErrFull) {

@@ -22,6 +22,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/triage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw the causes out of outputs without storing anything
+         * @description The parts come in this order: facts first, what belongs to the source (source, lock-before, lock-after), then
+         *     notes and the outputs. Without moves, those are taken that the lock files or the outputs tell.
+         */
+        post: operations["triage"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/me": {
         parameters: {
             query?: never;
@@ -1057,6 +1078,130 @@ export interface components {
             package: string;
             from: string;
             to: string;
+        };
+        TriageFacts: {
+            /** @description What moves */
+            moves?: components["schemas"]["Move"][];
+            /** @description The package of a document of notes, by its file's name; without it, it is found by name */
+            packages?: {
+                [key: string]: string;
+            };
+        };
+        Triage: {
+            report: components["schemas"]["TriageReport"];
+            /** @description What was taken to move */
+            moves: components["schemas"]["Move"][];
+            /** @description What seems to move, the greatest step first */
+            offered: components["schemas"]["OfferedMove"][];
+            /** @description The package that each document of notes was taken for */
+            packages: {
+                [key: string]: string;
+            };
+            /** @description Manifests and lock files that could not be read, and why */
+            problems: string[];
+        };
+        OfferedMove: {
+            package: string;
+            from: string;
+            to: string;
+            /** @description What says so: a file, or the outputs */
+            said: string;
+        };
+        /** @description A triage report, version 1, as docs/report.md describes it; of each cause at most 200 symptoms are given */
+        TriageReport: {
+            format: string;
+            version: number;
+            summary: {
+                symptoms: number;
+                new: number;
+                unchanged: number;
+                updated: number;
+                absent: number;
+                causes: number;
+                linked: number;
+                unread: number;
+            };
+            inputs: {
+                name: string;
+                /** @enum {string} */
+                side: "before" | "after";
+                format: string;
+                tools: string[] | null;
+                lines: number;
+                bytes: number;
+                stated: components["schemas"]["Stated"][];
+                problem?: string;
+            }[];
+            symptoms: {
+                id: string;
+                kind: string;
+                level: string;
+                phase: string;
+                tool: string;
+                code: string;
+                message: string;
+                detail?: string;
+                unit?: string;
+                file: string;
+                line: number;
+                column: number;
+                test: string;
+                /** @enum {string} */
+                state: "new" | "unchanged" | "updated" | "absent";
+                count: number;
+                source?: string;
+                cause?: string;
+                because?: components["schemas"]["Because"];
+                at: {
+                    input: string;
+                    line: number;
+                    end?: number;
+                }[];
+            }[];
+            causes: {
+                id: string;
+                title: string;
+                kind: string;
+                phase: string;
+                package: string;
+                root: string;
+                symptoms: string[];
+                followers: string[];
+                rank: number;
+                reason: string;
+                known?: boolean;
+                steps: components["schemas"]["Step"][];
+                because: components["schemas"]["Because"][];
+                links: {
+                    change: string;
+                    /** Format: double */
+                    score: number;
+                    /** @enum {string} */
+                    standing: "likely" | "possible";
+                    because: components["schemas"]["Because"][];
+                }[];
+            }[];
+            changes: {
+                id: string;
+                notes: string;
+                line: number;
+                end: number;
+                package: string;
+                version: string;
+                kind: string;
+                title: string;
+                candidate: boolean;
+                silent?: boolean;
+                exposure: {
+                    files: number;
+                    places: number;
+                };
+            }[];
+            unread: {
+                input: string;
+                line: number;
+                text: string;
+            }[];
         };
         NewUpgrade: {
             project: string;
@@ -2178,6 +2323,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Upgrade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    triage: {
+        parameters: {
+            query?: {
+                /** @description A report instead, as unicausa triage --format writes it */
+                format?: "json" | "markdown" | "html" | "sarif" | "text";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    facts: components["schemas"]["TriageFacts"];
+                    /**
+                     * Format: binary
+                     * @description The source tree after the bump, a zip or a tar that may be gzipped
+                     */
+                    source?: string;
+                    /** @description Manifests and lock files before the bump */
+                    "lock-before"?: string[];
+                    "lock-after"?: string[];
+                    notes?: string[];
+                    /** @description What a check printed before the bump */
+                    before?: string[];
+                    after?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description What was drawn */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Triage"];
                 };
             };
             default: components["responses"]["Problem"];

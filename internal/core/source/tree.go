@@ -268,3 +268,6 @@ func (t *Tree) Line(file string, n int) string {
 	}
 	return strings.TrimRight(lines[n-1], "\r")
 }
+
+// Of is a tree of the files that are given.
+func Of(files map[string][]byte) *Tree { return (&Tree{}).With(files) }

@@ -1,31 +1,21 @@
 import { DoorClosed, DoorOpen } from "lucide-react";
 import { Link } from "react-router";
 import type { UpgradeRow } from "../api/client";
-import { useUpgrades } from "../api/queries";
-import { Command, Skeleton, Trouble } from "../parts/basics";
-import { Sparkline } from "../parts/Sparkline";
+import { BeginUpgrade } from "./BeginUpgrade";
+import { Sparkline } from "./Sparkline";
 
-/** All upgrades, a row each. */
-export function UpgradesPage() {
-  const upgrades = useUpgrades();
-  if (upgrades.error) return <Trouble error={upgrades.error} retry={() => upgrades.refetch()} />;
-  if (!upgrades.data) return <Skeleton rows={4} />;
+/** All upgrades, a row each; the act that begins one stands below them. */
+export function UpgradeRows({ rows }: { rows: UpgradeRow[] }) {
   return (
     <>
-      <title>Upgrades · Unicausa</title>
-      <h1 className="mb-4 text-lg font-semibold">Upgrades</h1>
-      {upgrades.data.length === 0 ? (
-        <div className="space-y-2 text-soft">
-          <p>None yet. Begin one in the project's folder, before the bump:</p>
-          <Command text='unicausa begin --name "jar 5" --move example.org/jar=4.2.0..5.0.0' />
-        </div>
-      ) : (
+      {rows.length > 0 && (
         <ul className="divide-y divide-line border-y border-line">
-          {upgrades.data.map((row) => (
+          {rows.map((row) => (
             <Row key={row.upgrade.id} row={row} />
           ))}
         </ul>
       )}
+      <BeginUpgrade first={rows.length === 0} />
     </>
   );
 }
@@ -56,7 +46,9 @@ function Row({ row }: { row: UpgradeRow }) {
         <span className="text-right">
           {row.causesLeft} {row.causesLeft === 1 ? "cause" : "causes"} left
         </span>
-        <span className="text-right text-xs text-soft">{row.runs} runs</span>
+        <span className="text-right text-xs text-soft">
+          {row.runs} {row.runs === 1 ? "run" : "runs"}
+        </span>
       </Link>
     </li>
   );
