@@ -362,7 +362,7 @@ func TestConsoleToGreen(t *testing.T) {
 	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "")),
 		chromedp.Click(`[data-route="plan"]`),
-		chromedp.SendKeys(`input[name="move"]`, "jar=2..3\r"),
+		chromedp.SendKeys(`section:has([data-list="legs"]) input[aria-label="To version"]`, "3\r", chromedp.ByQuery),
 		chromedp.WaitVisible(`//*[contains(text(),"planned")]`),
 	)
 	do(t, ctx,

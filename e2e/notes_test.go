@@ -128,7 +128,7 @@ func TestConsoleNotes(t *testing.T) {
 		chromedp.WaitVisible(`//*[@data-detail]//p[contains(., "Lid") and contains(., "Cap")]`),
 	)
 	do(t, ctx, // one that was forgotten
-		chromedp.Click(`//button[contains(., "Add a forgotten one")]`),
+		chromedp.Click(`//button[contains(., "Add an unlisted change")]`),
 		chromedp.SendKeys(`input[name="title"]`, "`Lid` is square"),
 		chromedp.Click(`//button[text()="Add"]`),
 		chromedp.WaitVisible(`//ol//button[contains(., "Lid is square") and contains(., "added by hand")]`),

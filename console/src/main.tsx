@@ -4,25 +4,10 @@ import { Tooltip } from "radix-ui";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Problem } from "./api/client";
-import { ActivityPage } from "./pages/ActivityPage";
-import { CasebookPage } from "./pages/CasebookPage";
-import { CausePage } from "./pages/CausePage";
-import { CausesPage } from "./pages/CausesPage";
-import { CommitsPage } from "./pages/CommitsPage";
-import { ComparePage } from "./pages/ComparePage";
-import { DebtsPage } from "./pages/DebtsPage";
 import { MissingPage } from "./pages/MissingPage";
-import { NotesPage } from "./pages/NotesPage";
-import { ReportPage } from "./pages/ReportPage";
-import { ReviewPage } from "./pages/ReviewPage";
-import { RunPage } from "./pages/RunPage";
-import { RunsPage } from "./pages/RunsPage";
-import { ServicePage } from "./pages/ServicePage";
 import { StartPage } from "./pages/StartPage";
-import { TestsPage } from "./pages/TestsPage";
-import { UpgradePage } from "./pages/UpgradePage";
-import { VersionsPage } from "./pages/VersionsPage";
 import { Frame } from "./parts/Frame";
+import { UpgradeFrame } from "./parts/UpgradeFrame";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -34,27 +19,45 @@ const queries = new QueryClient({
   },
 });
 
+/** A page that is loaded when it is opened. */
+function page(path: string, load: () => Promise<Record<string, React.ComponentType>>) {
+  return {
+    path,
+    lazy: async () => {
+      const [Component] = Object.values(await load());
+      return { Component };
+    },
+  };
+}
+
 const router = createBrowserRouter([
   {
     element: <Frame />,
+    HydrateFallback: () => null,
     children: [
       { path: "/", element: <StartPage /> },
-      { path: "/upgrades/:upgrade", element: <UpgradePage /> },
-      { path: "/upgrades/:upgrade/causes", element: <CausesPage /> },
-      { path: "/upgrades/:upgrade/causes/:cause", element: <CausePage /> },
-      { path: "/upgrades/:upgrade/runs", element: <RunsPage /> },
-      { path: "/upgrades/:upgrade/runs/:run", element: <RunPage /> },
-      { path: "/upgrades/:upgrade/compare/:earlier/:later", element: <ComparePage /> },
-      { path: "/upgrades/:upgrade/tests", element: <TestsPage /> },
-      { path: "/upgrades/:upgrade/notes", element: <NotesPage /> },
-      { path: "/upgrades/:upgrade/versions", element: <VersionsPage /> },
-      { path: "/upgrades/:upgrade/commits", element: <CommitsPage /> },
-      { path: "/upgrades/:upgrade/review", element: <ReviewPage /> },
-      { path: "/upgrades/:upgrade/debts", element: <DebtsPage /> },
-      { path: "/upgrades/:upgrade/report", element: <ReportPage /> },
-      { path: "/upgrades/:upgrade/activity", element: <ActivityPage /> },
-      { path: "/service", element: <ServicePage /> },
-      { path: "/casebook", element: <CasebookPage /> },
+      {
+        path: "/upgrades/:upgrade",
+        element: <UpgradeFrame />,
+        children: [
+          page("", () => import("./pages/UpgradePage")),
+          page("causes", () => import("./pages/CausesPage")),
+          page("causes/:cause", () => import("./pages/CausePage")),
+          page("runs", () => import("./pages/RunsPage")),
+          page("runs/:run", () => import("./pages/RunPage")),
+          page("compare/:earlier/:later", () => import("./pages/ComparePage")),
+          page("tests", () => import("./pages/TestsPage")),
+          page("notes", () => import("./pages/NotesPage")),
+          page("versions", () => import("./pages/VersionsPage")),
+          page("commits", () => import("./pages/CommitsPage")),
+          page("review", () => import("./pages/ReviewPage")),
+          page("debts", () => import("./pages/DebtsPage")),
+          page("report", () => import("./pages/ReportPage")),
+          page("activity", () => import("./pages/ActivityPage")),
+        ],
+      },
+      page("/service", () => import("./pages/ServicePage")),
+      page("/casebook", () => import("./pages/CasebookPage")),
       { path: "*", element: <MissingPage /> },
     ],
   },

@@ -264,6 +264,33 @@ func (e ExposedPlaceZone) Valid() bool {
 	}
 }
 
+// Defines values for FoundKind.
+const (
+	FoundKindCause  FoundKind = "cause"
+	FoundKindChange FoundKind = "change"
+	FoundKindFile   FoundKind = "file"
+	FoundKindRun    FoundKind = "run"
+	FoundKindTest   FoundKind = "test"
+)
+
+// Valid indicates whether the value is a known member of the FoundKind enum.
+func (e FoundKind) Valid() bool {
+	switch e {
+	case FoundKindCause:
+		return true
+	case FoundKindChange:
+		return true
+	case FoundKindFile:
+		return true
+	case FoundKindRun:
+		return true
+	case FoundKindTest:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LegRowStatus.
 const (
 	Abandoned LegRowStatus = "abandoned"
@@ -1221,6 +1248,20 @@ type ExposedPlace struct {
 
 // ExposedPlaceZone defines model for ExposedPlace.Zone.
 type ExposedPlaceZone string
+
+// Found defines model for Found.
+type Found struct {
+	// About What else tells it apart
+	About string `json:"about"`
+
+	// Key The cause's name (of a file or a failing test: of the cause that it belongs to), the change's key or the run's number; empty for a test without a cause
+	Key  string    `json:"key"`
+	Kind FoundKind `json:"kind"`
+	Name string    `json:"name"`
+}
+
+// FoundKind defines model for Found.Kind.
+type FoundKind string
 
 // FoundDebt defines model for FoundDebt.
 type FoundDebt struct {
@@ -2342,6 +2383,11 @@ type GetPatchParams struct {
 	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// FindParams defines parameters for Find.
+type FindParams struct {
+	Text string `form:"text" json:"text"`
+}
+
 // GetGateParams defines parameters for GetGate.
 type GetGateParams struct {
 	// Target The branch that the change is meant for
@@ -2865,6 +2911,11 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
 	FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// Find Causes, files, tests, changes and runs by name or number, the best first
+	//
+	// Corresponds with GET /upgrades/{upgrade}/find (the `Find` operationId).
+	Find(ctx context.Context, upgrade UpgradeID, params *FindParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 	//
@@ -3924,6 +3975,21 @@ func (c *Client) UndoDecision(ctx context.Context, upgrade UpgradeID, decision D
 // Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
 func (c *Client) FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewFollowEventsRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// Find Causes, files, tests, changes and runs by name or number, the best first
+//
+// Corresponds with GET /upgrades/{upgrade}/find (the `Find` operationId).
+func (c *Client) Find(ctx context.Context, upgrade UpgradeID, params *FindParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewFindRequest(c.Server, upgrade, params)
 	if err != nil {
 		return nil, err
 	}
@@ -6175,6 +6241,63 @@ func NewFollowEventsRequest(server string, upgrade UpgradeID) (*http.Request, er
 	return req, nil
 }
 
+// NewFindRequest constructs an http.Request for the Find method
+func NewFindRequest(server string, upgrade UpgradeID, params *FindParams) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/find", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if queryFrag, err := runtime.StyleParamWithOptions("form", true, "text", params.Text, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "string", Format: ""}); err != nil {
+			return nil, err
+		} else {
+			for _, qp := range strings.Split(queryFrag, "&") {
+				rawQueryFragments = append(rawQueryFragments, qp)
+			}
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewGetGateRequest constructs an http.Request for the GetGate method
 func NewGetGateRequest(server string, upgrade UpgradeID, params *GetGateParams) (*http.Request, error) {
 	var err error
@@ -7880,6 +8003,13 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
 	FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error)
+
+	// FindWithResponse Causes, files, tests, changes and runs by name or number, the best first
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/find (the `Find` operationId).
+	FindWithResponse(ctx context.Context, upgrade UpgradeID, params *FindParams, reqEditors ...RequestEditorFn) (*FindResponse, error)
 
 	// GetGateWithResponse The verdict with every reason against; with a target, only for what came since its last runs
 	//
@@ -10039,6 +10169,54 @@ func (r FollowEventsResponse) ContentType() string {
 	return ""
 }
 
+type FindResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *[]Found
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r FindResponse) GetJSON200() *[]Found {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r FindResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r FindResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r FindResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r FindResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r FindResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetGateResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -12026,6 +12204,19 @@ func (c *ClientWithResponses) FollowEventsWithResponse(ctx context.Context, upgr
 	return ParseFollowEventsResponse(rsp)
 }
 
+// FindWithResponse Causes, files, tests, changes and runs by name or number, the best first
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/find (the `Find` operationId).
+func (c *ClientWithResponses) FindWithResponse(ctx context.Context, upgrade UpgradeID, params *FindParams, reqEditors ...RequestEditorFn) (*FindResponse, error) {
+	rsp, err := c.Find(ctx, upgrade, params, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseFindResponse(rsp)
+}
+
 // GetGateWithResponse The verdict with every reason against; with a target, only for what came since its last runs
 //
 // Returns a wrapper object for the known response body format(s).
@@ -13781,6 +13972,39 @@ func ParseFollowEventsResponse(rsp *http.Response) (*FollowEventsResponse, error
 	return response, nil
 }
 
+// ParseFindResponse parses an HTTP response from a FindWithResponse call
+func ParseFindResponse(rsp *http.Response) (*FindResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &FindResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest []Found
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetGateResponse parses an HTTP response from a GetGateWithResponse call
 func ParseGetGateResponse(rsp *http.Response) (*GetGateResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -14786,6 +15010,9 @@ type ServerInterface interface {
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
 	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
+	// Find Causes, files, tests, changes and runs by name or number, the best first
+	// (GET /upgrades/{upgrade}/find)
+	Find(ctx *echo.Context, upgrade UpgradeID, params FindParams) error
 	// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 	// (GET /upgrades/{upgrade}/gate)
 	GetGate(ctx *echo.Context, upgrade UpgradeID, params GetGateParams) error
@@ -15574,6 +15801,31 @@ func (w *ServerInterfaceWrapper) FollowEvents(ctx *echo.Context) error {
 	return err
 }
 
+// Find converts echo context to params.
+func (w *ServerInterfaceWrapper) Find(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindParams
+	// ------------- Required query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Find(ctx, upgrade, params)
+	return err
+}
+
 // GetGate converts echo context to params.
 func (w *ServerInterfaceWrapper) GetGate(ctx *echo.Context) error {
 	var err error
@@ -16240,6 +16492,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/upgrades/:upgrade", wrapper.DeleteUpgrade, options.OperationMiddlewares["deleteUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade", wrapper.GetUpgrade, options.OperationMiddlewares["getUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/gate", wrapper.GetGate, options.OperationMiddlewares["getGate"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/find", wrapper.Find, options.OperationMiddlewares["find"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.ListRuns, options.OperationMiddlewares["listRuns"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.RecordRun, options.OperationMiddlewares["recordRun"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs/:run", wrapper.GetRun, options.OperationMiddlewares["getRun"]...)

@@ -23,6 +23,7 @@ import (
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
 	"github.com/prometheus/client_golang/prometheus/promhttp"
 
 	"unicausa/internal/api"
@@ -124,7 +125,7 @@ func (s *Service) Handler() http.Handler {
 	api.RegisterHandlersWithBaseURL(e, s, "/api/v1")
 	e.Any("/api/*", func(c *echo.Context) error { return echo.ErrNotFound })
 	if s.config.Console != nil {
-		e.GET("/*", s.console)
+		e.GET("/*", s.console, middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 1 << 10}))
 	}
 	return e
 }

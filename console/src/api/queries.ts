@@ -1,4 +1,5 @@
 import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { did } from "../parts/Undo";
 import { client, data, Problem } from "./client";
 import type { components } from "./schema.gen";
 
@@ -150,17 +151,24 @@ export function useChange(upgrade: number, change: string) {
 /** The patch of a change, for certain places or, with none named, for all. */
 export type ChangeWord = components["schemas"]["ChangeWord"];
 
+function sayOfChange(upgrade: number, change: string, word: ChangeWord) {
+  const path = { upgrade, change };
+  return data(client.PUT("/upgrades/{upgrade}/changes/{change}", { params: { path }, body: { ...word } }));
+}
+
 export function useSayOfChange(upgrade: number, change: string) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: (word: ChangeWord) =>
-      data(
-        client.PUT("/upgrades/{upgrade}/changes/{change}", {
-          params: { path: { upgrade, change } },
-          body: { ...word },
-        }),
-      ),
-    onSuccess: refresh,
+    mutationFn: (word: ChangeWord) => sayOfChange(upgrade, change, word),
+    onSuccess: (detail, word) => {
+      refresh();
+      const before = detail.words.find((w) => word.state === undefined || w.state !== word.state);
+      did(`${detail.row.change.title}: ${word.state || word.kind || "as the notes say"}`, async () => {
+        const undone = { state: before?.state ?? "", kind: before?.kind ?? "", renames: before?.renames };
+        await sayOfChange(upgrade, change, { ...undone, reason: before?.reason ?? "undone" } as ChangeWord);
+        await refresh();
+      });
+    },
   });
 }
 
@@ -207,7 +215,15 @@ export function useJudgeLink(upgrade: number, cause: string) {
           body: { state: judgement.state, was: judgement.was },
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: (_, { change, state, was }) => {
+      refresh();
+      if (!was) return;
+      did(`${cause}: the entry is ${state === "proposed" ? "not judged" : state}`, async () => {
+        const back = { params: { path: { upgrade, cause, change } }, body: { state: was, was: state } };
+        await data(client.PUT("/upgrades/{upgrade}/causes/{cause}/links/{change}", back));
+        await refresh();
+      });
+    },
   });
 }
 
@@ -224,38 +240,84 @@ export function useDecide(upgrade: number, cause: string) {
           body: { ...decision },
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: (made, decision) => {
+      refresh();
+      did(`${cause}: ${decision.kind}`, () => takeBack(upgrade, [made.cause]).then(refresh));
+    },
   });
+}
+
+/** Takes the latest decisions of causes back, one after the other. */
+async function takeBack(upgrade: number, causes: components["schemas"]["Cause"][]) {
+  for (const decision of causes.map((c) => c.decision?.id ?? 0)) {
+    await done(client.DELETE("/upgrades/{upgrade}/decisions/{decision}", { params: { path: { upgrade, decision } } }));
+  }
 }
 
 /** Takes one decision on several causes, all or none. */
 export function useDecideAll(upgrade: number) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: ({ causes, ...decision }: { causes: string[]; kind: DecisionKind; reason: string; due?: string }) =>
+    mutationFn: ({
+      causes,
+      ...decision
+    }: {
+      causes: string[];
+      kind: DecisionKind;
+      reason: string;
+      due?: string;
+      seen: number;
+    }) =>
       data(
         client.POST("/upgrades/{upgrade}/decisions", {
           params: { path: { upgrade } },
           body: { causes, decision: { ...decision } },
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: (made, { causes, kind }) => {
+      refresh();
+      did(`${causes.length} causes: ${kind}`, () => takeBack(upgrade, made).then(refresh));
+    },
   });
 }
 
-/** Says where symptoms belong; the causes are drawn anew in the background. */
+type NewCorrection = components["schemas"]["NewCorrection"];
+
+/** Says where symptoms belong, one correction after the other; the causes are drawn anew in the background. */
 export function useCorrect(upgrade: number) {
   const refresh = useRefresh(upgrade);
   return useMutation({
-    mutationFn: (correction: components["schemas"]["NewCorrection"]) =>
-      data(
-        client.POST("/upgrades/{upgrade}/corrections", {
-          params: { path: { upgrade } },
-          body: { ...correction },
-        }),
-      ),
-    onSuccess: refresh,
+    mutationFn: async (corrections: NewCorrection[]) => {
+      const made: number[] = [];
+      for (const correction of corrections) {
+        const path = { upgrade };
+        const c = await data(client.POST("/upgrades/{upgrade}/corrections", { params: { path }, body: correction }));
+        made.push(c.id);
+      }
+      return made;
+    },
+    onSuccess: (made, corrections) => {
+      did(said(corrections), async () => {
+        for (const correction of made.toReversed()) {
+          const path = { upgrade, correction };
+          await done(client.DELETE("/upgrades/{upgrade}/corrections/{correction}", { params: { path } }));
+        }
+        await refresh();
+      });
+    },
+    onSettled: refresh,
   });
+}
+
+/** What corrections did, in a few words. */
+function said(corrections: NewCorrection[]) {
+  const [first] = corrections;
+  if (!first) return "nothing";
+  if (first.kind === "merge") return `${corrections.map((c) => c.from).join(", ")} merged into ${first.cause}`;
+  const n = first.symptoms?.length ?? 0;
+  const what = n === 1 ? "1 symptom" : `${n} symptoms`;
+  if (first.kind === "split") return `${what} split off ${first.cause}`;
+  return `${what} ${first.kind === "pin" ? "pinned in" : "moved to"} ${first.cause}`;
 }
 
 export function useUndoCorrection(upgrade: number) {
@@ -295,7 +357,14 @@ export function useVouch(upgrade: number) {
           body: { ...word },
         }),
       ),
-    onSuccess: refresh,
+    onSuccess: (made) => {
+      refresh();
+      did("Vouched for", async () => {
+        const path = { upgrade, word: made.id };
+        await done(client.DELETE("/upgrades/{upgrade}/words/{word}", { params: { path } }));
+        await refresh();
+      });
+    },
   });
 }
 

@@ -240,6 +240,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Causes, files, tests, changes and runs by name or number, the best first */
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/runs": {
         parameters: {
             query?: never;
@@ -1078,6 +1097,15 @@ export interface components {
             package: string;
             from: string;
             to: string;
+        };
+        Found: {
+            /** @enum {string} */
+            kind: "cause" | "file" | "test" | "change" | "run";
+            name: string;
+            /** @description What else tells it apart */
+            about: string;
+            /** @description The cause's name (of a file or a failing test: of the cause that it belongs to), the change's key or the run's number; empty for a test without a cause */
+            key: string;
         };
         TriageFacts: {
             /** @description What moves */
@@ -2684,6 +2712,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Gate"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    find: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"][];
                 };
             };
             default: components["responses"]["Problem"];

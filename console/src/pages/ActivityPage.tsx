@@ -3,7 +3,6 @@ import { Link, useParams } from "react-router";
 import { useLive } from "../api/live";
 import { useActivity, useOverview } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** Every act and happening, the latest first. */
 export function ActivityPage() {
@@ -19,7 +18,6 @@ export function ActivityPage() {
   return (
     <>
       <title>{`Activity of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <table className="w-full">
         <tbody>
           {events.data.map((e) => {

@@ -1,6 +1,5 @@
-import { ArrowLeft } from "lucide-react";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import type { CauseDetail } from "../api/client";
 import { useLive } from "../api/live";
 import { type DecisionKind, useCause, useJudgeLink, useOverview } from "../api/queries";
@@ -49,13 +48,6 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
   return (
     <>
       <title>{`${cause.id} ${cause.title} · Unicausa`}</title>
-      <Link
-        to={`/upgrades/${upgrade}/causes`}
-        className="no-print mb-1 inline-flex items-center gap-1 text-xs text-soft hover:text-copper"
-      >
-        <ArrowLeft className="size-3" aria-hidden="true" />
-        all causes
-      </Link>
       <CauseView upgrade={upgrade} detail={detail} deciding={deciding} setDeciding={setDeciding} />
     </>
   );

@@ -11,7 +11,6 @@ import { useKeys } from "../parts/keys";
 import { Newer } from "../parts/Newer";
 import { Pick, Select } from "../parts/Pick";
 import { splitChosen } from "../parts/Regroup";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** The causes as a workplace: a list to filter, sort and group, and its reading pane. */
 export function CausesPage() {
@@ -28,7 +27,6 @@ export function CausesPage() {
   return (
     <>
       <title>{`Causes of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       {leg > 0 && leg !== overview.data.upgrade.leg.number && (
         <p className="mb-3 border-l-2 border-amber pl-3 text-soft">
           These are the causes of leg {leg}. <Link to={`/upgrades/${upgrade}/causes`}>The current leg&rsquo;s</Link>
@@ -130,9 +128,15 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
   const merge = () => {
     const [stays, ...rest] = [...chosen].sort((a, b) => Number(a.slice(1)) - Number(b.slice(1)));
     if (!stays) return;
-    for (const from of rest) correct.mutate({ kind: "merge", cause: stays, from });
-    setChosen([]);
-    set({ cause: stays });
+    correct.mutate(
+      rest.map((from) => ({ kind: "merge" as const, cause: stays, from })),
+      {
+        onSuccess: () => {
+          setChosen([]);
+          set({ cause: stays });
+        },
+      },
+    );
   };
   useKeys({
     j: ["next cause", () => open(listed[Math.min(at + 1, listed.length - 1)])],
@@ -149,7 +153,7 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
     s: ["split the chosen symptoms off", splitChosen],
     A: ["choose all that are listed, or none", () => chooseAll(chosen.length < listed.length)],
     // A moment later, so that the key itself is not typed into the field.
-    "/": ["find", () => setTimeout(() => finder.current?.focus(), 50)],
+    l: ["look for causes in the list", () => setTimeout(() => finder.current?.focus(), 50)],
   });
   const options = (value: (c: Cause) => string[]) => [...new Set(all.flatMap(value))].filter(Boolean).sort();
   return (
@@ -209,6 +213,9 @@ function Workplace({ upgrade, all, live }: { upgrade: number; all: Cause[]; live
           kind={bulk}
           setKind={setBulk}
           onMerge={merge}
+          merging={correct.isPending}
+          problem={correct.error?.message}
+          seen={Math.max(0, ...all.map((c) => c.decision?.id ?? 0))}
           onDone={() => {
             setBulk(null);
             setChosen([]);

@@ -4,7 +4,6 @@ import { useLive } from "../api/live";
 import { useCommits, useOverview } from "../api/queries";
 import { Command, CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { Table } from "../parts/Table";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** Which commit cleared which cause, which brought something new, and what it uncovered. */
 export function CommitsPage() {
@@ -18,7 +17,6 @@ export function CommitsPage() {
   return (
     <>
       <title>{`Commits of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       {commits.data.length === 0 ? (
         <div className="space-y-2 text-soft">
           <p>No commits yet: runs that are recorded in a git working copy bring theirs. A message for a fix:</p>

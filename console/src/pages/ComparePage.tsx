@@ -2,7 +2,6 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { Compared, Comparison, Run } from "../api/client";
 import { useComparison, useOverview } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 const views = [
   ["changed", "new and gone"],
@@ -23,7 +22,6 @@ export function ComparePage() {
   return (
     <>
       <title>{`#${params.earlier} and #${params.later} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <Shown upgrade={upgrade} comparison={comparison.data} />
     </>
   );

@@ -6,7 +6,6 @@ import { useAddDebt, useDebts, useFoundDebts, useOverview } from "../api/queries
 import { Ask } from "../parts/Ask";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { DebtList } from "../parts/DebtList";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** What is put off in the project, and code that puts something off and stands in no debt. */
 export function DebtsPage() {
@@ -24,7 +23,6 @@ export function DebtsPage() {
   return (
     <>
       <title>{`Debts of ${overview.data.upgrade.project} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <section>
         <Heading aside={due > 0 ? `${due} due now` : "of the whole project, whatever upgrade they come from"}>
           {open.length === 1 ? "1 debt is open" : `${open.length} debts are open`}

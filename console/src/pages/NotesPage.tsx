@@ -4,13 +4,14 @@ import type { ChangeRow } from "../api/client";
 import { useLive } from "../api/live";
 import { useChanges, useNotes, useOverview } from "../api/queries";
 import { AddChange } from "../parts/AddChange";
-import { Command, Skeleton, Trouble } from "../parts/basics";
+import { AddNotes } from "../parts/AddNotes";
+import { Skeleton, Trouble } from "../parts/basics";
 import { ChangeDetail, type Word } from "../parts/ChangeDetail";
 import { ChangeMark, lookOf, stateOf, states } from "../parts/changeState";
 import { useKeys } from "../parts/keys";
 import { NotesView } from "../parts/NotesView";
+import { Offer } from "../parts/Offer";
 import { Pick } from "../parts/Pick";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** The notes as written beside their changes, walked as a checklist. */
 export function NotesPage() {
@@ -25,11 +26,10 @@ export function NotesPage() {
   return (
     <>
       <title>{`Notes of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       {notes.data.length === 0 ? (
-        <div className="space-y-2 text-soft">
-          <p>No release notes have been added yet. They say which change explains a cause:</p>
-          <Command text="unicausa notes PACKAGE=CHANGELOG.md" />
+        <div className="space-y-3">
+          <p className="text-soft">No release notes have been added yet. They say which change explains a cause.</p>
+          <AddNotes upgrade={upgrade} />
         </div>
       ) : (
         <Walk upgrade={upgrade} documents={notes.data} all={changes.data} />
@@ -40,6 +40,17 @@ export function NotesPage() {
 
 /** What is walked first: it wants a word or an edit. */
 const pressing = new Set(["failing", "silent", "exposed"]);
+
+/** Whether an entry concerns this code: it fails, is exposed or at risk, or somebody put it off. */
+const concerns = (r: ChangeRow) => pressing.has(stateOf(r)) || stateOf(r) === "later";
+
+/** The entries that are left out, counted by state. */
+function othersOf(rows: ChangeRow[]) {
+  const counts = states
+    .map((s) => ({ n: rows.filter((r) => stateOf(r) === s).length, word: lookOf(s).word }))
+    .filter((c) => c.n > 0);
+  return `${rows.length} other ${rows.length === 1 ? "entry" : "entries"}: ${counts.map((c) => `${c.n} ${c.word}`).join(", ")}`;
+}
 
 interface WalkProps {
   upgrade: number;
@@ -62,7 +73,7 @@ function Walk({ upgrade, documents, all }: WalkProps) {
   };
   const wanted = (name: string) => search.get(name) ?? "";
   const outside = wanted("outside") === "1";
-  const kept = all.filter(
+  const matching = all.filter(
     (r) =>
       (r.candidate || outside) &&
       (!wanted("state") || stateOf(r) === wanted("state")) &&
@@ -70,6 +81,8 @@ function Walk({ upgrade, documents, all }: WalkProps) {
       (!wanted("impact") || r.change.impact === wanted("impact")) &&
       (!wanted("version") || r.change.version === wanted("version")),
   );
+  const everything = wanted("show") === "all" || wanted("state") !== "" || !matching.some(concerns);
+  const kept = everything ? matching : matching.filter((r) => concerns(r) || r.change.id === wanted("change"));
   const chosen =
     all.find((r) => r.change.id === wanted("change")) ?? kept.find((r) => pressing.has(stateOf(r))) ?? kept[0];
   const document = documents.find((d) => d.id === chosen?.change.notesId) ?? documents[0];
@@ -81,6 +94,7 @@ function Walk({ upgrade, documents, all }: WalkProps) {
   };
   const at = kept.findIndex((r) => r.change.id === chosen?.change.id);
   useKeys({
+    t: ["all entries, or those that concern this code", () => set({ show: everything ? "" : "all" })],
     j: ["next change", () => choose(kept[Math.min(at + 1, kept.length - 1)])],
     k: ["change before", () => choose(kept[Math.max(at - 1, 0)])],
     h: ["handled", () => setSaying("handled")],
@@ -114,8 +128,9 @@ function Walk({ upgrade, documents, all }: WalkProps) {
           onClick={() => setAdding(!adding)}
           className="ml-auto text-copper underline underline-offset-2"
         >
-          Add a forgotten one
+          Add an unlisted change
         </button>
+        <Offer act="Add notes">{(close) => <AddNotes upgrade={upgrade} onDone={close} />}</Offer>
       </div>
       {adding && (
         <div className="mb-4">
@@ -163,6 +178,19 @@ function Walk({ upgrade, documents, all }: WalkProps) {
               );
             })}
           </ol>
+          {kept.length < matching.length || wanted("show") === "all" ? (
+            <button
+              type="button"
+              data-act="show-all"
+              onClick={() => set({ show: everything ? "" : "all" })}
+              className="mt-2 px-1 text-soft underline underline-offset-2 hover:text-copper"
+            >
+              {everything
+                ? "Only the entries that concern this code"
+                : othersOf(matching.filter((r) => !kept.includes(r)))}{" "}
+              <kbd className="font-mono text-xs">t</kbd>
+            </button>
+          ) : null}
           {kept.length === 0 && <p className="text-soft">No change is left under these filters.</p>}
         </section>
         <section className="min-w-0">

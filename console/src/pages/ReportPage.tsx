@@ -1,7 +1,6 @@
 import { useParams, useSearchParams } from "react-router";
 import { useOverview } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 const stories = {
   today: "Where it stands today",
@@ -22,7 +21,6 @@ export function ReportPage() {
   return (
     <>
       <title>{`Report of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <div className="mb-3 flex flex-wrap items-center justify-between gap-4">
         <fieldset className="flex flex-wrap gap-2">
           <legend className="sr-only">Which report</legend>

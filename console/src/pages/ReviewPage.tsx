@@ -4,7 +4,6 @@ import { type Review, type ReviewHunk, useReview, useReviewDiff } from "../api/e
 import { useCommits, useOverview } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
 import { Hunk } from "../parts/Hunk";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** What changed in the code, held against what asks for it. */
 export function ReviewPage() {
@@ -21,7 +20,6 @@ export function ReviewPage() {
   return (
     <>
       <title>{`Review of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <div className="no-print mb-4 flex flex-wrap items-start gap-x-4 gap-y-2">
         <label className="flex items-center gap-2 text-sm">
           <span className="text-soft">Review</span>

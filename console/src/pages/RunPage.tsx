@@ -3,7 +3,6 @@ import type { Run, RunSymptom } from "../api/client";
 import { useOverview, useRetry, useRun, useRunSymptoms, useRuns } from "../api/queries";
 import { CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { LogView } from "../parts/LogView";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** One run: how it was made, and its output with the symptoms in the margin. */
 export function RunPage() {
@@ -19,7 +18,6 @@ export function RunPage() {
   return (
     <>
       <title>{`Run ${number} of ${run.data.facts.check} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <Facts upgrade={upgrade} run={run.data} />
       <Output upgrade={upgrade} run={run.data} symptoms={symptoms.data} />
     </>

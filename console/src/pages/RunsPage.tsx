@@ -2,11 +2,12 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Run } from "../api/client";
 import { useLive } from "../api/live";
-import { useAcceptBaseline, useOverview, useRuns } from "../api/queries";
-import { Command, Skeleton, Trouble } from "../parts/basics";
+import { useOverview, useRuns } from "../api/queries";
+import { AcceptBaseline } from "../parts/AcceptBaseline";
+import { Skeleton, Trouble } from "../parts/basics";
 import { Ladder } from "../parts/CheckTable";
-import { Confirm } from "../parts/Confirm";
-import { UpgradeHead } from "../parts/UpgradeHead";
+import { Offer } from "../parts/Offer";
+import { RecordRun } from "../parts/RecordRun";
 
 /** Every run, the latest first; two of them can be compared. */
 export function RunsPage() {
@@ -20,7 +21,6 @@ export function RunsPage() {
   return (
     <>
       <title>{`Runs of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <List upgrade={upgrade} runs={runs.data} />
     </>
   );
@@ -34,9 +34,9 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
   const [a, b] = [...picked].sort((x, y) => x - y);
   if (runs.length === 0) {
     return (
-      <div className="space-y-2 text-soft">
-        <p>No run yet. Record every check on the old version first:</p>
-        <Command text="unicausa record --check build -- go build ./..." />
+      <div className="space-y-3">
+        <p className="text-soft">No run yet. Record every check on the old version first, here or in a terminal:</p>
+        <RecordRun upgrade={upgrade} />
       </div>
     );
   }
@@ -51,7 +51,10 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
         >
           {a && b ? `Compare #${a} with #${b}` : "Pick two runs to compare"}
         </button>
-        <Baseline upgrade={upgrade} runs={runs} />
+        <AcceptBaseline upgrade={upgrade} runs={runs} />
+      </div>
+      <div className="mb-3">
+        <Offer act="Record a run from files">{(close) => <RecordRun upgrade={upgrade} onDone={close} />}</Offer>
       </div>
       <div className="overflow-x-auto">
         <table className="w-full">
@@ -82,34 +85,6 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
           </tbody>
         </table>
       </div>
-    </>
-  );
-}
-
-/** Takes the latest runs as the baseline, after a word of warning. */
-function Baseline({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
-  const accept = useAcceptBaseline(upgrade);
-  const now = runs.filter((r) => r.baseline).map((r) => `#${r.number}`);
-  return (
-    <>
-      <span className="text-soft">
-        {now.length > 0 ? `Baseline: ${now.reverse().join(", ")}` : "No baseline is accepted yet."}
-      </span>
-      <Confirm
-        ask={now.length > 0 ? "Take in a new baseline" : "Accept the baseline"}
-        title="Measure against the latest run of every check?"
-        text={
-          now.length > 0
-            ? "What fails or warns in it is known from then on, also what the upgrade broke. The act is recorded with your name; the earlier baseline is replaced."
-            : "What fails or warns in it is known from then on and never mixed with what the upgrade breaks."
-        }
-        act={() => accept.mutate()}
-      />
-      {accept.error && (
-        <span role="alert" className="text-alarm">
-          {accept.error.message}
-        </span>
-      )}
     </>
   );
 }

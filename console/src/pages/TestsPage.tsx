@@ -4,7 +4,6 @@ import type { TestRow, TestTable } from "../api/client";
 import { useLive } from "../api/live";
 import { useOverview, useTests } from "../api/queries";
 import { Command, Skeleton, Trouble } from "../parts/basics";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** Every test against every run, trouble on top. */
 export function TestsPage() {
@@ -18,7 +17,6 @@ export function TestsPage() {
   return (
     <>
       <title>{`Tests of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <Matrix upgrade={upgrade} table={tests.data} />
     </>
   );

@@ -1,20 +1,25 @@
 import { useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import type { Cause, Overview } from "../api/client";
 import { useLive } from "../api/live";
 import { useChanges, useOverview } from "../api/queries";
+import { AcceptBaseline } from "../parts/AcceptBaseline";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { CauseList } from "../parts/CauseList";
 import { CheckTable } from "../parts/CheckTable";
 import { Convergence } from "../parts/Convergence";
 import { DebtList } from "../parts/DebtList";
+import { DescribeChecks } from "../parts/DescribeChecks";
 import { HistoryChart } from "../parts/HistoryChart";
 import { useKeys } from "../parts/keys";
 import { Newer } from "../parts/Newer";
+import { Offer } from "../parts/Offer";
 import { Prepare } from "../parts/Prepare";
+import { RecordRun } from "../parts/RecordRun";
 import { Route } from "../parts/Route";
-import { UpgradeHead } from "../parts/UpgradeHead";
 import { Verdict } from "../parts/Verdict";
+
+const first = 10; // causes of a list that are shown here
 
 /** Does it pass, what is left, what to do now, is it getting better. */
 export function UpgradePage() {
@@ -33,7 +38,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
   const known = causes.filter((c) => c.known);
   const [at, setAt] = useState(-1);
   const navigate = useNavigate();
-  const listed = [...open, ...settled, ...known];
+  const listed = [...open.slice(0, first), ...settled.slice(0, first), ...known.slice(0, first)];
   const go = (c: Cause | undefined) => c && navigate(`/upgrades/${upgrade.id}/causes/${c.id}`);
   useKeys({
     j: ["next cause", () => setAt((n) => Math.min(n + 1, listed.length - 1))],
@@ -46,7 +51,6 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
   return (
     <>
       <title>{`${upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={upgrade} />
       <Verdict overview={overview} />
       {overview.due.length > 0 && (
         <section className="mt-8">
@@ -64,13 +68,21 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
       )}
       <div className="mt-8 grid gap-8 lg:grid-cols-2">
         <section>
-          <Heading aside={overview.pending > 0 ? `${overview.pending} runs are being processed` : undefined}>
+          <Heading
+            aside={
+              overview.pending > 0
+                ? overview.pending === 1
+                  ? "1 run is being processed"
+                  : `${overview.pending} runs are being processed`
+                : undefined
+            }
+          >
             Checks
           </Heading>
           <CheckTable upgrade={upgrade.id} checks={overview.checks} />
           {open.length > 0 && (
             <div className="mt-6">
-              <Heading aside="checks, causes, notes">What runs into one</Heading>
+              <Heading>Checks → causes → notes</Heading>
               <Convergence upgrade={upgrade.id} causes={open} silent={silent} />
             </div>
           )}
@@ -86,9 +98,17 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
         </Heading>
         <Newer live={live} />
         {causes.length === 0 && <Nothing overview={overview} />}
-        <CauseList causes={open} {...lists} />
-        <Folded title={`${settled.length} cleared`} causes={settled} lists={lists} />
-        <Folded title={`${known.length} there before the bump`} causes={known} lists={lists} />
+        <CauseList causes={open.slice(0, first)} {...lists} />
+        {open.length > first && (
+          <Link
+            to={`/upgrades/${upgrade.id}/causes`}
+            className="mt-2 inline-block text-copper underline underline-offset-2"
+          >
+            All {open.length} causes
+          </Link>
+        )}
+        <Folded title={`${settled.length} cleared`} show="cleared" causes={settled} lists={lists} />
+        <Folded title={`${known.length} there before the bump`} show="known" causes={known} lists={lists} />
       </section>
       {!begins && (
         <div className="mt-8">
@@ -99,27 +119,53 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
   );
 }
 
-function Folded(props: { title: string; causes: Cause[]; lists: { upgrade: number; selected?: string } }) {
+function Folded(props: {
+  title: string;
+  show: string;
+  causes: Cause[];
+  lists: { upgrade: number; selected?: string };
+}) {
   if (props.causes.length === 0) return null;
   return (
     <details className="mt-4" open={props.causes.some((c) => c.id === props.lists.selected) || undefined}>
       <summary className="cursor-pointer text-soft">{props.title}</summary>
-      <CauseList causes={props.causes} {...props.lists} />
+      <CauseList causes={props.causes.slice(0, first)} {...props.lists} />
+      {props.causes.length > first && (
+        <Link
+          to={`/upgrades/${props.lists.upgrade}/causes?show=${props.show}`}
+          className="mt-2 inline-block text-copper underline underline-offset-2"
+        >
+          All {props.causes.length}
+        </Link>
+      )}
     </details>
   );
 }
 
+/** The next act of an upgrade that has nothing to show yet. */
 function Nothing({ overview }: { overview: Overview }) {
-  const accepted = overview.checks.some((c) => c.baseline);
+  const { upgrade, checks } = overview;
+  const accepted = checks.some((c) => c.baseline);
+  if (accepted) {
+    return (
+      <div className="space-y-3">
+        <p className="text-soft">Nothing is broken so far. After the bump, record every check again:</p>
+        <Command text="unicausa record --all" />
+        <Offer act="Record a run from files">{() => <RecordRun upgrade={upgrade.id} />}</Offer>
+      </div>
+    );
+  }
   return (
-    <div className="space-y-2 text-soft">
-      <p>
-        {accepted
-          ? "Nothing is broken so far. After the bump, record every check again:"
-          : "Record every check on the old version, then accept what they say:"}
+    <div className="space-y-3">
+      <p className="text-soft">
+        {checks.length === 0
+          ? "Record every check on the old version, then accept what they say as the baseline:"
+          : "Record what is left on the old version, then accept it as the baseline:"}
       </p>
-      <Command text="unicausa record --check build -- go build ./..." />{" "}
-      {!accepted && <Command text="unicausa baseline" />}
+      <Offer act="Describe the checks">{() => <DescribeChecks names={checks.map((c) => c.name)} />}</Offer>
+      <Offer act="Record a run from files">{() => <RecordRun upgrade={upgrade.id} />}</Offer>
+      {checks.length > 0 && <AcceptBaseline upgrade={upgrade.id} />}
+      <Command text="unicausa record --all && unicausa baseline" />
     </div>
   );
 }

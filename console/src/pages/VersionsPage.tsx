@@ -5,7 +5,6 @@ import type { Moved, Need, Versions } from "../api/client";
 import { useLive } from "../api/live";
 import { useOverview, useVersions } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
-import { UpgradeHead } from "../parts/UpgradeHead";
 
 /** What moved between the baseline and the latest run, and why. */
 export function VersionsPage() {
@@ -19,7 +18,6 @@ export function VersionsPage() {
   return (
     <>
       <title>{`Versions of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <UpgradeHead upgrade={overview.data.upgrade} />
       <Shown versions={versions.data} />
     </>
   );

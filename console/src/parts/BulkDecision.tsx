@@ -7,13 +7,16 @@ interface Props {
   kind: DecisionKind | null;
   setKind: (kind: DecisionKind | null) => void;
   onMerge: () => void;
+  merging: boolean;
+  problem?: string; // with merging
+  seen: number; // the latest decision that is shown: a later one is somebody else's
   onDone: () => void;
 }
 
 const named = 12;
 
 /** One decision for the chosen causes, or one cause of them. */
-export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }: Props) {
+export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, merging, problem, seen, onDone }: Props) {
   const decide = useDecideAll(upgrade);
   const asked = decisions.find((d) => d.kind === kind);
   return (
@@ -44,6 +47,7 @@ export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }
             type="button"
             data-bulk="merge"
             onClick={onMerge}
+            disabled={merging}
             className="moves rounded border border-line px-2 py-0.5 text-sm hover:border-copper"
           >
             Merge
@@ -52,6 +56,11 @@ export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }
         <button type="button" onClick={onDone} className="text-soft hover:text-ink">
           Choose none
         </button>
+        {problem && (
+          <span role="alert" className="text-xs text-alarm">
+            {problem}
+          </span>
+        )}
       </div>
       {asked && (
         <div className="max-w-xl">
@@ -61,7 +70,7 @@ export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, onDone }
             busy={decide.isPending}
             error={decide.error?.message}
             onDone={(reason, due) =>
-              decide.mutate({ causes: chosen, kind: asked.kind, reason, due }, { onSuccess: onDone })
+              decide.mutate({ causes: chosen, kind: asked.kind, reason, due, seen }, { onSuccess: onDone })
             }
             onCancel={() => setKind(null)}
           />

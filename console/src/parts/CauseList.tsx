@@ -1,6 +1,7 @@
 import { useEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Cause } from "../api/client";
+import { NoteLabel } from "./NoteLabel";
 import { StandingMark } from "./standing";
 
 interface Props {
@@ -49,14 +50,7 @@ function Row({ upgrade, cause, selected }: { upgrade: number; cause: Cause; sele
           <StandingMark cause={cause} />
         </span>
         <span className="col-start-3 truncate text-xs text-soft sm:col-start-auto sm:text-right">
-          {cause.link ? (
-            <>
-              {cause.link.state === "confirmed" ? "confirmed " : cause.link.standing === "possible" ? "perhaps " : ""}
-              {cause.link.change.notes}:{cause.link.change.line}
-            </>
-          ) : (
-            "no note"
-          )}
+          <NoteLabel link={cause.link} />
         </span>
       </Link>
     </li>

@@ -1,6 +1,7 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
 import type { Cause } from "../api/client";
+import { NoteLabel } from "./NoteLabel";
 import { StandingMark } from "./standing";
 
 /** A line of the list: a cause, or what heads a group of them. */
@@ -107,11 +108,7 @@ function Entry({ cause, open, chosen, onOpen, onToggle }: EntryProps) {
         <span className="col-start-3 truncate text-xs text-soft">
           {cause.status === "shown" ? cause.reason : cause.phase}
         </span>
-        <span className="truncate text-xs text-soft">
-          {cause.link
-            ? `${cause.link.state === "confirmed" ? "" : cause.link.standing === "possible" ? "perhaps " : ""}${cause.link.change.notes}:${cause.link.change.line}`
-            : "no note"}
-        </span>
+        <NoteLabel link={cause.link} />
       </button>
     </div>
   );

@@ -6,7 +6,7 @@ const width = 560;
 const bar = 6;
 const columns = [92, 276, 462]; // where the checks end, the causes stand, the changes begin
 const gap = 5;
-const most = 12; // causes that are drawn one by one
+const most = 12; // causes that are drawn, the largest
 
 interface Strand {
   cause: Cause;
@@ -36,7 +36,8 @@ interface Props {
 export function Convergence({ upgrade, causes, silent }: Props) {
   const [over, setOver] = useState("");
   const navigate = useNavigate();
-  const strands = causes.slice(0, most).map(strandOf);
+  const largest = new Set([...causes].sort((a, b) => sizeOf(b) - sizeOf(a)).slice(0, most));
+  const strands = causes.filter((c) => largest.has(c)).map(strandOf);
   if (strands.length === 0) return null;
   const total = strands.reduce((n, s) => n + s.size, 0);
   const unit = Math.max(1.2, Math.min(9, 150 / total));
@@ -58,14 +59,14 @@ export function Convergence({ upgrade, causes, silent }: Props) {
     bottom(changes) + (risks.length > 0 ? 14 * risks.length + gap : 0),
   );
   const titles = new Map(strands.map((s) => [s.cause.id, s.cause.title]));
-  const told = over ? `${over} ${titles.get(over) ?? ""}` : summary(strands, silent.length);
+  const told = over ? `${over} ${titles.get(over) ?? ""}` : summary(strands, causes.length, silent.length);
   return (
     <figure>
       <svg
         viewBox={`0 0 ${width} ${drawn + 4}`}
         className="w-full"
         role="img"
-        aria-label={summary(strands, silent.length)}
+        aria-label={summary(strands, causes.length, silent.length)}
       >
         {strands.map((s, n) => (
           // biome-ignore lint/a11y/noStaticElementInteractions: the list below has the same links for keys
@@ -131,11 +132,13 @@ export function Convergence({ upgrade, causes, silent }: Props) {
   );
 }
 
+const sizeOf = (cause: Cause) => Math.max(1, cause.shown + cause.hidden);
+
 function strandOf(cause: Cause): Strand {
   const link = cause.link?.standing === "likely" ? cause.link : undefined;
   return {
     cause,
-    size: Math.max(1, cause.shown + cause.hidden),
+    size: sizeOf(cause),
     checks: cause.checks.length > 0 ? cause.checks : ["no check"],
     change: link && `${link.change.notes}:${link.change.line}`,
   };
@@ -183,12 +186,20 @@ function rect(nodes: Node[], name: string) {
   return node && <rect x={columns[1] ?? 0} y={node.y} width={bar} height={node.height} />;
 }
 
+/** A long label cut in the middle: its end, a line's number, is kept. */
 function cut(text: string, length: number) {
-  return text.length <= length ? text : `${text.slice(0, length - 5)}…${text.slice(-4)}`;
+  if (text.length <= length) return text;
+  const end = Math.max(4, text.length - text.lastIndexOf(":"));
+  const kept = end > length / 2 ? 4 : end;
+  return `${text.slice(0, length - kept - 1)}…${text.slice(-kept)}`;
 }
 
-function summary(strands: Strand[], silent: number) {
+function summary(strands: Strand[], all: number, silent: number) {
   const n = strands.reduce((sum, s) => sum + s.size, 0);
-  const told = strands.filter((s) => s.change).length;
-  return `${n} symptoms, ${strands.length} ${strands.length === 1 ? "cause" : "causes"}, ${told} of them in the notes${silent > 0 ? `; ${silent} silent` : ""}`;
+  const explained = strands.filter((s) => s.change).length;
+  const which =
+    strands.length < all
+      ? `the ${strands.length} largest of ${all} causes`
+      : `${strands.length} ${strands.length === 1 ? "cause" : "causes"}`;
+  return `${which} with ${n} ${n === 1 ? "symptom" : "symptoms"}, ${explained} explained by the notes${silent > 0 ? `; ${silent} silent` : ""}`;
 }

@@ -2,6 +2,8 @@ import { Moon, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Outlet, ScrollRestoration } from "react-router";
 import { useMe, useSignOut } from "../api/access";
+import { Jump } from "./Jump";
+import { Undo } from "./Undo";
 
 /** The page's frame: the mark, the way home, and the light. */
 export function Frame() {
@@ -19,6 +21,7 @@ export function Frame() {
           Unicausa
         </Link>
         <div className="flex items-center gap-4">
+          <Jump />
           <Link to="/casebook" className="text-soft hover:text-copper">
             Casebook
           </Link>
@@ -29,6 +32,7 @@ export function Frame() {
       <main id="main">
         <Outlet />
       </main>
+      <Undo />
       <ScrollRestoration />
     </div>
   );

@@ -68,7 +68,7 @@ export function LogView({ upgrade, input, symptoms, line, goTo }: Props) {
     k: ["symptom before", before],
     n: ["next line found", () => show(found.find((p) => p > at) ?? at)],
     N: ["line found before", () => show(found.findLast((p) => p < at) ?? at)],
-    "/": ["search", () => field.current?.focus()],
+    l: ["look for a text in the log", () => setTimeout(() => field.current?.focus(), 50)],
     g: ["to the first line", () => show(1)],
     G: ["to the last line", () => show(total)],
   });

@@ -22,7 +22,7 @@ export function Regroup({ upgrade, cause, chosen, onDone }: Props) {
   const [to, setTo] = useState("");
   if (chosen.length === 0) return null;
   const act = (kind: "split" | "move" | "pin", target: string) =>
-    correct.mutate({ kind, cause: target, symptoms: chosen }, { onSuccess: onDone });
+    correct.mutate([{ kind, cause: target, symptoms: chosen }], { onSuccess: onDone });
   const button = "moves rounded border border-line px-2 py-0.5 hover:border-copper disabled:opacity-50";
   return (
     <fieldset className="no-print sticky top-0 z-10 mb-2 flex flex-wrap items-center gap-2 border border-copper bg-sheet px-2 py-1.5">

@@ -3,8 +3,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { LegRow, Overview } from "../api/client";
 import { useChangeRoute, useRoute } from "../api/queries";
-import { Ask } from "./Ask";
+import type { Move } from "../api/triage";
 import { Heading } from "./basics";
+import { Moves } from "./Moves";
 
 const marks = { done: Check, current: CircleDot, planned: Circle, abandoned: Minus };
 
@@ -50,25 +51,16 @@ export function Route({ overview }: { overview: Overview }) {
         ))}
       </p>
       {asking && (
-        <Ask
+        <LegForm
           key={asking}
-          fields={[
-            ...(asking === "plan" || (asking === "next" && !planned)
-              ? [{ name: "move", label: "Package from..to, as in jar=5.0.0..6.0.0" }]
-              : []),
-            ...(asking === "restart" ? [{ name: "move", label: "Other versions, if any", optional: true }] : []),
-            ...(asking === "restart" || (asking === "next" && !ready)
-              ? [{ name: "reason", label: asking === "next" ? "Why, while the gate is shut?" : "Why?" }]
-              : []),
-          ]}
-          act={{ plan: "Plan", next: "Go on", restart: "Begin anew" }[asking]}
+          kind={asking}
+          planned={planned}
+          reasoned={asking === "restart" || (asking === "next" && !ready)}
+          from={upgrade.leg.moves}
           busy={change.isPending}
           error={change.error?.message}
-          onDone={(v) =>
-            change.mutate(
-              { kind: asking, reason: v.reason, moves: parse(v.move) },
-              { onSuccess: () => setAsking(null) },
-            )
+          onDone={(moves, reason) =>
+            change.mutate({ kind: asking, reason, moves }, { onSuccess: () => setAsking(null) })
           }
           onCancel={() => setAsking(null)}
         />
@@ -77,9 +69,65 @@ export function Route({ overview }: { overview: Overview }) {
   );
 }
 
-function parse(text: string | undefined) {
-  const found = text?.match(/^(.+)=(.*)\.\.(.*)$/);
-  return found ? [{ package: found[1] ?? "", from: found[2] ?? "", to: found[3] ?? "" }] : [];
+interface LegFormProps {
+  kind: "plan" | "next" | "restart";
+  planned: boolean;
+  reasoned: boolean;
+  from: Move[];
+  busy: boolean;
+  error?: string;
+  onDone: (moves: Move[], reason?: string) => void;
+  onCancel: () => void;
+}
+
+/** Asks what a leg moves: it goes on from where the current one ends. */
+function LegForm({ kind, planned, reasoned, from, busy, error, onDone, onCancel }: LegFormProps) {
+  const moving = kind === "plan" || (kind === "next" && !planned);
+  const [moves, setMoves] = useState<Move[]>(
+    moving ? from.map((m) => ({ package: m.package, from: m.to, to: "" })) : [],
+  );
+  const [reason, setReason] = useState("");
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onDone(
+          moves.filter((m) => m.package.trim()),
+          reason || undefined,
+        );
+      }}
+      onKeyDown={(e) => e.key === "Escape" && onCancel()}
+      className="no-print mt-2 space-y-2 border-l-2 border-copper pl-3"
+    >
+      {kind === "restart" && <p className="text-xs text-soft">Other versions than before, if any:</p>}
+      {(moving || kind === "restart") && <Moves moves={moves} onChange={setMoves} />}
+      {reasoned && (
+        <label className="block">
+          <span className="text-xs text-soft">{kind === "next" ? "Why, while the gate is shut?" : "Why?"}</span>
+          <input
+            required
+            name="reason"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+            className="block w-full rounded border border-line bg-sheet px-2 py-1"
+          />
+        </label>
+      )}
+      <div className="flex items-center gap-3">
+        <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">
+          {{ plan: "Plan", next: "Go on", restart: "Begin anew" }[kind]}
+        </button>
+        <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
+          Cancel
+        </button>
+        {error && (
+          <span role="alert" className="text-xs text-alarm">
+            {error}
+          </span>
+        )}
+      </div>
+    </form>
+  );
 }
 
 function Leg({ upgrade, leg }: { upgrade: number; leg: LegRow }) {
@@ -102,7 +150,7 @@ function Leg({ upgrade, leg }: { upgrade: number; leg: LegRow }) {
               <Link to={`/upgrades/${upgrade}/causes?leg=${leg.number}`} className="hover:text-copper">
                 {leg.causes} {leg.causes === 1 ? "cause" : "causes"}, {leg.left} left
               </Link>
-              {` · ${leg.runs} runs`}
+              {` · ${leg.runs} ${leg.runs === 1 ? "run" : "runs"}`}
             </>
           )}
           {leg.reason && ` · ${leg.reason}`}

@@ -147,7 +147,8 @@ func codeOf(file, text, side string) (code, error) {
 	if len(tokens) > mostExample {
 		return nil, fmt.Errorf("the code %s has %d tokens: show the one call or statement that changes, at most %d tokens", side, len(tokens), mostExample)
 	}
-	if behind := source.Tokens(file, text+"\nend"); len(behind) == 0 || !behind[len(behind)-1].Is("end") {
+	open := slices.ContainsFunc(tokens, func(t source.Token) bool { return t.Is("\"", "`") }) // a quote that nothing closes
+	if behind := source.Tokens(file, text+"\nend"); open || len(behind) == 0 || !behind[len(behind)-1].Is("end") {
 		return nil, fmt.Errorf("the code %s ends within a text or a comment: show all of it", side)
 	}
 	if pairs(tokens) == nil {

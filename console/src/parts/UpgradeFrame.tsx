@@ -1,8 +1,23 @@
-import { NavLink } from "react-router";
+import { NavLink, Outlet, useParams } from "react-router";
 import type { Upgrade } from "../api/client";
+import { useOverview } from "../api/queries";
+import { Skeleton, Trouble } from "./basics";
+
+/** The frame of an upgrade's pages: its name, what it moves, and the way to each page. */
+export function UpgradeFrame() {
+  const overview = useOverview(Number(useParams().upgrade));
+  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
+  if (!overview.data) return <Skeleton rows={10} />;
+  return (
+    <>
+      <UpgradeHead upgrade={overview.data.upgrade} />
+      <Outlet />
+    </>
+  );
+}
 
 /** An upgrade's name and moves, and the way to its pages. */
-export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
+function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
   return (
     <div className="mb-4">
       <p className="text-xs text-soft">
@@ -12,7 +27,7 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
       <div className="flex flex-wrap items-baseline justify-between gap-x-6">
         <h1 className="text-lg font-semibold">{upgrade.name}</h1>
         <nav className="no-print flex flex-wrap gap-x-4" aria-label="Pages of this upgrade">
-          <Way to={`/upgrades/${upgrade.id}`} name="Overview" />
+          <Way to={`/upgrades/${upgrade.id}`} name="Overview" end />
           <Way to={`/upgrades/${upgrade.id}/causes`} name="Causes" />
           <Way to={`/upgrades/${upgrade.id}/runs`} name="Runs" />
           <Way to={`/upgrades/${upgrade.id}/commits`} name="Commits" />
@@ -29,11 +44,11 @@ export function UpgradeHead({ upgrade }: { upgrade: Upgrade }) {
   );
 }
 
-function Way({ to, name }: { to: string; name: string }) {
+function Way({ to, name, end }: { to: string; name: string; end?: boolean }) {
   return (
     <NavLink
       to={to}
-      end
+      end={end}
       className={({ isActive }) =>
         `moves border-b-2 pb-0.5 ${isActive ? "border-copper text-ink" : "border-transparent text-soft hover:text-copper"}`
       }
