@@ -119,7 +119,7 @@ func TestConsoleFromOverviewToConfirmedLink(t *testing.T) {
 		chromedp.Text("main", &verdict, chromedp.ByQuery),
 		chromedp.Click(`[data-cause="C1"]`),
 		chromedp.WaitVisible(`[data-say="confirm"]`),
-		chromedp.Text("h1", &title, chromedp.ByQuery),
+		chromedp.Text(`[data-part="cause"] h2`, &title, chromedp.ByQuery),
 		chromedp.Click(`[data-say="confirm"]`),
 		chromedp.WaitVisible(`[data-state="confirmed"]`),
 	)

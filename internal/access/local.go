@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"os/exec"
 	"os/user"
 	"path/filepath"
 	"strings"
@@ -76,10 +77,25 @@ func MakeToken() (string, error) {
 	return Token()
 }
 
-// UserName is the name of this machine's user.
+// UserName is the name of this machine's user: what git's configuration of the user says,
+// "Name <mail>", or else the name that the system has.
 func UserName() string {
+	if name := gitSetting("user.name"); name != "" {
+		if mail := gitSetting("user.email"); mail != "" {
+			name += " <" + mail + ">"
+		}
+		return name
+	}
 	if u, err := user.Current(); err == nil && u.Username != "" {
 		return u.Username
 	}
 	return fmt.Sprintf("uid %d", os.Getuid())
+}
+
+func gitSetting(name string) string {
+	out, err := exec.Command("git", "config", "--global", name).Output()
+	if err != nil {
+		return ""
+	}
+	return strings.TrimSpace(string(out))
 }

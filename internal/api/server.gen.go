@@ -1505,9 +1505,12 @@ type NewCommit struct {
 	Author string    `json:"author,omitempty"`
 
 	// Causes Those that the trailer Unicausa-Cause names
-	Causes  []string `json:"causes,omitempty"`
-	ID      string   `json:"id"`
-	Subject string   `json:"subject"`
+	Causes []string `json:"causes,omitempty"`
+	ID     string   `json:"id"`
+
+	// Inert It touches nothing that a check could depend on: ignore files, the project's own documents
+	Inert   bool   `json:"inert,omitempty"`
+	Subject string `json:"subject"`
 }
 
 // NewCorrection defines model for NewCorrection.

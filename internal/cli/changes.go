@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"github.com/urfave/cli/v3"
@@ -80,14 +81,31 @@ func oneChange(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade 
 	if err != nil {
 		return "", err
 	}
+	within := ""
 	for i := range rows {
 		at := &rows[i].Change
 		place := fmt.Sprintf("%s:%d", at.Notes, at.Line)
 		if name == at.ID || name == place || strings.HasSuffix(place, "/"+name) {
 			return at.ID, nil
 		}
+		if within == "" && stands(at, name) {
+			within = at.ID
+		}
+	}
+	if within != "" {
+		return within, nil
 	}
 	return "", fmt.Errorf("there is no change at %s: name one by the place where it stands, as in CHANGELOG.md:12 (see: unicausa changes --all)", name)
+}
+
+// stands reports whether a place is a line of a change's entry.
+func stands(c *api.Change, place string) bool {
+	i := strings.LastIndexByte(place, ':')
+	line, err := strconv.Atoi(place[i+1:])
+	if i < 0 || err != nil || line < c.Line || line > c.End {
+		return false
+	}
+	return c.Notes == place[:i] || strings.HasSuffix(c.Notes, "/"+place[:i])
 }
 
 func markCommand(std streams) *cli.Command {

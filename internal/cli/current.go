@@ -133,10 +133,10 @@ func findCurrent() (current, error) {
 	}
 }
 
-func noteCurrent(c current) error {
+func noteCurrent(dir string, c current) error {
 	data, err := json.Marshal(c)
 	if err == nil {
-		err = os.WriteFile(currentName, append(data, '\n'), 0o644)
+		err = os.WriteFile(filepath.Join(dir, currentName), append(data, '\n'), 0o644)
 	}
 	if err != nil {
 		return fmt.Errorf("noting the upgrade: %w", err)

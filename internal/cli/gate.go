@@ -67,7 +67,7 @@ func vouchCommand(std streams) *cli.Command {
 		Name:      "vouch",
 		Usage:     "give your word on a reason of the gate, or on a preparation; without one, list the words given",
 		ArgsUsage: "[NUMBER|KEY …]",
-		Description: "NUMBER is the reason's as gate shows it, KEY what --format json calls key, * stands for any part of one; before the bump: branch, backup.\n" +
+		Description: "NUMBER is the reason's as gate shows it, KEY what --format json calls key, * stands for any part of one; before the bump: branch, backup, clean.\n" +
 			"For a test that was deleted or skipped while red, a silent risk that was looked at, a version that no run can tell.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
@@ -118,7 +118,7 @@ func vouch(ctx context.Context, cmd *cli.Command, std streams) error {
 }
 
 // preparations are what a word may be given on besides the gate's reasons.
-var preparations = []string{"branch", "backup"}
+var preparations = []string{"branch", "backup", "clean"}
 
 // vouched are the keys that numbers, keys, patterns of keys and kinds of reasons
 // name, each once. One that names nothing is an error.

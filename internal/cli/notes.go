@@ -8,15 +8,18 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"path"
 	"path/filepath"
 	"strings"
 
 	"github.com/urfave/cli/v3"
 
 	"unicausa/internal/api"
+	"unicausa/internal/client"
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/gitrepo"
+	"unicausa/internal/installed"
 	"unicausa/internal/report"
 )
 
@@ -26,17 +29,25 @@ func notesCommand(std streams) *cli.Command {
 		Usage:     "add release notes to the upgrade, or print what is read of them",
 		ArgsUsage: "[PACKAGE=]FILE…",
 		Description: "Reads Markdown, HTML, reStructuredText, plain text and what git log prints; a folder stands for all such files in it.\n" +
-			"With --history the commits of a range are read from a git working copy, after the Conventional Commits convention.",
+			"With --history the commits of a range are read from a git working copy, after the Conventional Commits convention.\n" +
+			"With --installed the change logs, histories and migration guides of what moves are taken from where its package manager put\n" +
+			"them on this machine, of the new version and the old.\n\n" +
+			"Examples:\n  unicausa notes --installed\n  unicausa notes example.org/jar=CHANGELOG.md guides/UPGRADING.md\n  unicausa notes --history example.org/jar=v4.2.0..v5.0.0 --repo ../jar",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.BoolFlag{Name: "print", Usage: "print the changes that are read, without a service"},
 			&cli.StringFlag{Name: "history", Usage: "read the commits of `[PACKAGE=]FROM..TO` from the working copy in --repo"},
+			&cli.BoolFlag{Name: "installed", Usage: "find the notes of what moves on this machine"},
+			&cli.BoolFlag{Name: "paths", Usage: "with --installed: print whole paths"},
 			&cli.StringFlag{Name: "repo", Usage: "folder of the working copy for --history", Value: ".", TakesFile: true},
 			&cli.StringFlag{Name: "from", Usage: "with --print: version before the bump"},
 			&cli.StringFlag{Name: "to", Usage: "with --print: version after the bump"},
 			&cli.StringFlag{Name: "format", Usage: "with --print: text or json", Value: "text"},
 		),
 		Action: func(ctx context.Context, cmd *cli.Command) error {
+			if cmd.Bool("installed") {
+				return addInstalled(ctx, cmd, std)
+			}
 			documents, err := documentsOf(cmd)
 			if err != nil {
 				return err
@@ -49,19 +60,65 @@ func notesCommand(std streams) *cli.Command {
 				return err
 			}
 			for _, d := range documents {
-				n, err := c.AddNotes(ctx, upgrade, api.NewNotes{Name: d.name, Package: d.pkg, Text: d.text})
-				if err != nil {
+				if err := addNotes(ctx, std, c, upgrade, d, ""); err != nil {
 					return err
 				}
-				if n.Problem != "" {
-					fmt.Fprintf(std.out, "! %s is kept, but set aside: %s\n", n.Name, n.Problem)
-					continue
-				}
-				fmt.Fprintf(std.out, "%s: %s in %s\n", n.Name, plural(n.Changes, "change"), plural(n.Lines, "line"))
 			}
 			return nil
 		},
 	}
+}
+
+// addNotes adds a document and says what it holds, and where it was found if that is told.
+func addNotes(ctx context.Context, std streams, c *client.Client, upgrade int64, d document, from string) error {
+	n, err := c.AddNotes(ctx, upgrade, api.NewNotes{Name: recorded(d), Package: d.pkg, Text: d.text})
+	if err != nil {
+		return err
+	}
+	if from != "" {
+		from = ", from " + from
+	}
+	if n.Problem != "" {
+		fmt.Fprintf(std.out, "! %s is kept, but set aside: %s%s\n", n.Name, n.Problem, from)
+		return nil
+	}
+	fmt.Fprintf(std.out, "%s: %s in %s%s\n", n.Name, plural(n.Changes, "change"), plural(n.Lines, "line"), from)
+	return nil
+}
+
+// addInstalled adds the notes of all that moves, as they lie on this machine.
+func addInstalled(ctx context.Context, cmd *cli.Command, std streams) error {
+	if cmd.Args().Present() || cmd.Bool("print") || cmd.String("history") != "" {
+		return errors.New("--installed finds the notes itself: leave files, --print and --history out")
+	}
+	c, upgrade, err := connectUpgrade(cmd)
+	if err != nil {
+		return err
+	}
+	root, err := project()
+	if err != nil {
+		return err
+	}
+	o, err := c.Overview(ctx, upgrade)
+	if err != nil {
+		return err
+	}
+	for _, m := range o.Upgrade.Leg.Moves {
+		found := installed.Notes(root, m.Package, m.From, m.To)
+		if len(found) == 0 {
+			fmt.Fprintf(std.out, "%s: nothing is here; install the new version first, or give its notes: unicausa notes %s=FILE\n", m.Package, m.Package)
+		}
+		for _, f := range found {
+			path := ""
+			if cmd.Bool("paths") {
+				path = f.Path
+			}
+			if err := addNotes(ctx, std, c, upgrade, document{name: f.Name, pkg: m.Package, text: f.Text}, path); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // document is one of the notes, as it was found.
@@ -153,6 +210,16 @@ func readDocument(pkg, file string) (document, error) {
 		return document{}, fmt.Errorf("the notes %s are a binary file: give Markdown, HTML, reStructuredText or plain text", file)
 	}
 	return document{name: filepath.ToSlash(file), pkg: pkg, text: string(data)}, nil
+}
+
+// recorded is the name under which a document is recorded: its path where it lies in the
+// project, else the package and the file, for a machine's paths say nothing elsewhere.
+func recorded(d document) string {
+	if filepath.IsLocal(d.name) {
+		return d.name
+	}
+	pkg := strings.TrimSuffix(d.pkg, "/")
+	return strings.TrimPrefix(path.Base(pkg[strings.LastIndexByte(pkg, ':')+1:])+"/"+path.Base(d.name), "./")
 }
 
 // printNotes prints what is read of documents.

@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -19,6 +20,7 @@ import (
 	"unicausa/internal/client"
 	"unicausa/internal/config"
 	"unicausa/internal/core/secret"
+	"unicausa/internal/core/source"
 	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
 )
@@ -63,6 +65,7 @@ const longestWait = 10 * time.Minute
 type recorder struct {
 	c       *client.Client
 	upgrade int64
+	root    string // the project's top folder
 	own     config.Config
 	source  []byte // the tree, nil where none is sent
 	mask    *secret.Masker
@@ -75,18 +78,22 @@ func newRecorder(ctx context.Context, cmd *cli.Command, std streams) (*recorder,
 	if err != nil {
 		return nil, err
 	}
-	r := &recorder{c: c, upgrade: upgrade, std: std, wait: cmd.Duration("wait")}
+	root, err := project()
+	if err != nil {
+		return nil, err
+	}
+	r := &recorder{c: c, upgrade: upgrade, root: root, std: std, wait: cmd.Duration("wait")}
 	if r.wait == 0 {
 		r.wait = longestWait
 	}
-	if r.own, _, err = loadConfig("", ""); err != nil {
+	if r.own, _, err = loadConfig("", root); err != nil {
 		return nil, err
 	}
 	if r.mask, err = secret.New(r.own.Secrets); err != nil || cmd.Bool("no-source") {
 		return r, err
 	}
 	var left gitrepo.Left
-	r.source, left, err = gitrepo.Zip(".", func(text []byte) []byte { return []byte(r.masked(string(text))) })
+	r.source, left, err = gitrepo.Zip(root, func(text []byte) []byte { return []byte(r.masked(string(text))) })
 	if told := left.String(); told != "" {
 		fmt.Fprintf(std.err, "not sent with the source: %s\n", told)
 	}
@@ -102,14 +109,14 @@ func (r *recorder) masked(text string) string {
 
 // facts are those of a run that begins now, on the working copy as it is.
 func (r *recorder) facts(ctx context.Context, check string) api.RunFacts {
-	facts := api.RunFacts{Check: check, StartedAt: time.Now().UTC(), Patterns: patternsOf(r.own), Versions: versionsHere(ctx, r.c, r.upgrade)}
-	head, ok := gitrepo.Head(".")
+	facts := api.RunFacts{Check: check, StartedAt: time.Now().UTC(), Patterns: patternsOf(r.own), Versions: versionsHere(ctx, r.c, r.upgrade, r.root)}
+	head, ok := gitrepo.Head(r.root)
 	if !ok {
 		return facts
 	}
-	facts.Commit, facts.Subject, facts.Dirty, facts.Branch = head.ID, head.Subject, head.Dirty, gitrepo.Branch(".")
+	facts.Commit, facts.Subject, facts.Dirty, facts.Branch = head.ID, head.Subject, head.Dirty, gitrepo.Branch(r.root)
 	if head.Dirty {
-		facts.Diff = gitrepo.DiffDigest(".")
+		facts.Diff = gitrepo.DiffDigest(r.root)
 	}
 	runs, err := r.c.Runs(ctx, r.upgrade)
 	if err != nil { // the recording itself will say so
@@ -121,10 +128,15 @@ func (r *recorder) facts(ctx context.Context, check string) api.RunFacts {
 			known = append(known, run.Facts.Commit)
 		}
 	}
-	for _, c := range gitrepo.Since(".", known) {
-		facts.Commits = append(facts.Commits, api.NewCommit{ID: c.ID, Subject: c.Subject, Author: c.Author, At: c.At, Causes: c.Causes})
+	for _, c := range gitrepo.Since(r.root, known) {
+		facts.Commits = append(facts.Commits, api.NewCommit{ID: c.ID, Subject: c.Subject, Author: c.Author, At: c.At, Causes: c.Causes, Inert: inert(c.Files)})
 	}
 	return facts
+}
+
+// inert reports whether a commit touches nothing that a check could depend on.
+func inert(files []string) bool {
+	return len(files) > 0 && !slices.ContainsFunc(files, func(f string) bool { return !source.Inert(f) })
 }
 
 // send uploads a run and waits until it is processed.

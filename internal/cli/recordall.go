@@ -96,7 +96,7 @@ func (r *recorder) each(ctx context.Context, check *config.Check, times int, cle
 		c := check.For(target)
 		for n := range times {
 			if clean && n == 0 && c.Clean != "" {
-				if out, err := shell(ctx, &c, target, c.Clean).CombinedOutput(); err != nil {
+				if out, err := r.shell(ctx, &c, target, c.Clean).CombinedOutput(); err != nil {
 					return runs, fmt.Errorf("cleaning before %s: %s fails: %w\n%s", c.Name, c.Clean, err, bytes.TrimSpace(out))
 				}
 			}
@@ -115,7 +115,7 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 	facts := r.facts(ctx, check.Name)
 	facts.Command, facts.Target, facts.Informative = check.Run, target, check.Informative
 	for _, name := range check.Files { // what an earlier run left would pass for this one's
-		if err := os.Remove(filepath.Join(check.Folder, name)); err != nil && !errors.Is(err, os.ErrNotExist) {
+		if err := os.Remove(filepath.Join(r.root, check.Folder, name)); err != nil && !errors.Is(err, os.ErrNotExist) {
 			return api.Run{}, fmt.Errorf("removing an earlier report: %w", err)
 		}
 	}
@@ -124,7 +124,7 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 		name += "@" + target
 	}
 	line := newProgress(r.std.out, name)
-	output, err := runCheck(shell(ctx, check, target, check.Run), &facts, line)
+	output, err := runCheck(r.shell(ctx, check, target, check.Run), &facts, line)
 	line.stop(facts.Exit, err)
 	if err != nil {
 		return api.Run{}, err
@@ -132,7 +132,7 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 	defer output.Close()
 	inputs, size := []client.Input{{Name: check.Name + ".log", Content: output}}, sizeOf(output)
 	for _, name := range check.Files {
-		f, err := os.Open(filepath.Join(check.Folder, name))
+		f, err := os.Open(filepath.Join(r.root, check.Folder, name))
 		if errors.Is(err, os.ErrNotExist) { // a build that fails writes no report
 			continue
 		}
@@ -154,12 +154,12 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 
 // shell is a command line in the project's shell, with the check's folder and
 // environment.
-func shell(ctx context.Context, check *config.Check, target, line string) *exec.Cmd {
+func (r *recorder) shell(ctx context.Context, check *config.Check, target, line string) *exec.Cmd {
 	cmd := exec.CommandContext(ctx, "sh", "-c", line)
 	if runtime.GOOS == "windows" {
 		cmd = exec.CommandContext(ctx, "cmd", "/C", line)
 	}
-	cmd.Dir = check.Folder
+	cmd.Dir = filepath.Join(r.root, check.Folder)
 	cmd.Env = append(os.Environ(), "UNICAUSA_TARGET="+target)
 	for name, value := range check.Env {
 		cmd.Env = append(cmd.Env, name+"="+value)

@@ -109,6 +109,11 @@ const wantedByService = 640 << 20
 func serve(ctx context.Context, log *slog.Logger, config serveConfig, told func(address, key string)) error {
 	background := context.WithoutCancel(ctx)
 	debug.SetMemoryLimit(wantedByService)
+	l, err := net.Listen("tcp", config.listen)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w (give another --listen address, or port 0 for a free one)", config.listen, err)
+	}
+	defer l.Close()
 	if config.database == "" {
 		pg, err := pglocal.Start(ctx, config.data)
 		if err != nil {
@@ -128,11 +133,6 @@ func serve(ctx context.Context, log *slog.Logger, config serveConfig, told func(
 			}
 		}()
 	}
-	l, err := net.Listen("tcp", config.listen)
-	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w (give another --listen address, or port 0 for a free one)", config.listen, err)
-	}
-	defer l.Close()
 	token, err := access.MakeToken()
 	if err != nil {
 		return err

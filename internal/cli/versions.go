@@ -36,12 +36,12 @@ var tools = []struct {
 
 var versionWord = regexp.MustCompile(`\d+\.\d+(\.\d+)*([-+.][0-9A-Za-z.]+)?`)
 
-// versionsHere asks the toolchains of the working folder for their versions,
+// versionsHere asks the toolchains of the project for their versions,
 // and the lock files for those of the packages that the upgrade moves.
-func versionsHere(ctx context.Context, c *client.Client, upgrade int64) map[string]string {
+func versionsHere(ctx context.Context, c *client.Client, upgrade int64, root string) map[string]string {
 	seen := map[string]string{}
 	for _, t := range tools {
-		if !present(t.files) {
+		if !present(root, t.files) {
 			continue
 		}
 		asking, cancel := context.WithTimeout(ctx, 5*time.Second)
@@ -56,8 +56,8 @@ func versionsHere(ctx context.Context, c *client.Client, upgrade int64) map[stri
 		return seen
 	}
 	for _, m := range o.Upgrade.Leg.Moves {
-		for _, name := range lockFiles() {
-			data, err := os.ReadFile(name)
+		for _, name := range lockFiles(root) {
+			data, err := os.ReadFile(filepath.Join(root, name))
 			if err != nil {
 				continue
 			}
@@ -70,9 +70,9 @@ func versionsHere(ctx context.Context, c *client.Client, upgrade int64) map[stri
 	return seen
 }
 
-// lockFiles are the working folder's lock files, and behind them its manifests.
-func lockFiles() (names []string) {
-	entries, err := os.ReadDir(".")
+// lockFiles are the project's lock files, and behind them its manifests.
+func lockFiles(root string) (names []string) {
+	entries, err := os.ReadDir(root)
 	if err != nil {
 		return nil
 	}
@@ -88,10 +88,10 @@ func lockFiles() (names []string) {
 	return append(names, manifests...)
 }
 
-// present tells whether one of the files is in the working folder.
-func present(patterns []string) bool {
+// present tells whether one of the files is at the top of the project.
+func present(root string, patterns []string) bool {
 	for _, p := range patterns {
-		if found, _ := filepath.Glob(p); len(found) > 0 {
+		if found, _ := filepath.Glob(filepath.Join(root, p)); len(found) > 0 {
 			return true
 		}
 	}

@@ -169,7 +169,11 @@ func checksCommand(std streams) *cli.Command {
 		Usage:        "list the checks that " + config.Name + " describes",
 		OnUsageError: usageError,
 		Action: func(ctx context.Context, cmd *cli.Command) error {
-			own, _, err := loadConfig("", "")
+			root, err := project()
+			if err != nil {
+				return err
+			}
+			own, _, err := loadConfig("", root)
 			if err != nil {
 				return err
 			}

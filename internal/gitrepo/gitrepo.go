@@ -6,7 +6,10 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"os"
 	"os/exec"
+	"path/filepath"
+	"slices"
 	"strings"
 )
 
@@ -65,4 +68,40 @@ func git(dir string, args ...string) (string, error) {
 		return "", fmt.Errorf("git %s: %w", args[0], err)
 	}
 	return string(out), nil
+}
+
+// Top is the top folder of the working copy that a folder is in.
+func Top(dir string) (top string, ok bool) {
+	out, err := git(dir, "rev-parse", "--show-toplevel")
+	return strings.TrimSpace(out), err == nil
+}
+
+// Exclude keeps a file of the working copy's top out of git's sight, for this copy alone.
+// Outside of a working copy it does nothing.
+func Exclude(dir, name string) error {
+	out, err := git(dir, "rev-parse", "--git-path", "info/exclude")
+	if err != nil {
+		return nil
+	}
+	file := strings.TrimSpace(out)
+	if !filepath.IsAbs(file) {
+		file = filepath.Join(dir, file)
+	}
+	text, err := os.ReadFile(file)
+	if err != nil && !errors.Is(err, os.ErrNotExist) {
+		return fmt.Errorf("keeping %s out of git: %w", name, err)
+	}
+	if slices.Contains(strings.Split(string(text), "\n"), name) {
+		return nil
+	}
+	if len(text) > 0 && !strings.HasSuffix(string(text), "\n") {
+		text = append(text, '\n')
+	}
+	if err = os.MkdirAll(filepath.Dir(file), 0o755); err == nil {
+		err = os.WriteFile(file, append(text, name+"\n"...), 0o644)
+	}
+	if err != nil {
+		return fmt.Errorf("keeping %s out of git: %w", name, err)
+	}
+	return nil
 }

@@ -153,7 +153,7 @@ func TestSince(t *testing.T) {
 		t.Errorf("the branch is %q", got)
 	}
 	list := Since(dir, []string{ids[0], "0000000000000000000000000000000000000000"})
-	if len(list) != 2 || list[0].ID != ids[2] || strings.Join(list[0].Causes, " ") != "C12 C5" || strings.Join(list[1].Causes, " ") != "C3" || list[1].Subject != "Open in place of OpenLid" || list[1].Author != "Mirja" || list[1].At.IsZero() {
+	if len(list) != 2 || list[0].ID != ids[2] || strings.Join(list[0].Causes, " ") != "C12 C5" || strings.Join(list[1].Causes, " ") != "C3" || list[1].Subject != "Open in place of OpenLid" || list[1].Author != "Mirja" || list[1].At.IsZero() || strings.Join(list[1].Files, " ") != "a.go" {
 		t.Errorf("since the baseline there are %+v", list)
 	}
 	if list := Since(dir, nil); len(list) != 1 || list[0].ID != ids[2] {

@@ -18,6 +18,7 @@ type Logged struct {
 	ID, Subject, Author string
 	At                  time.Time
 	Causes              []string
+	Files               []string // that it touches
 }
 
 // Branch is the branch that a working copy is on, "" for none.
@@ -46,10 +47,10 @@ const mostLogged = 200
 // Since lists the commits behind any of the known ones, the latest first. With
 // none that the working copy has, it is the commit that it stands on.
 func Since(dir string, known []string) []Logged {
-	const form = "--format=%H%x1f%an%x1f%aI%x1f%s%x1f%(trailers:key=" + Trailer + ",valueonly,separator=%x2C)%x1e"
-	args := []string{"log", form, "--no-merges", "-n", "1"}
+	const form = "--format=%x1e%H%x1f%an%x1f%aI%x1f%s%x1f%(trailers:key=" + Trailer + ",valueonly,separator=%x2C)%x1f"
+	args := []string{"-c", "core.quotePath=false", "log", form, "--name-only", "--no-merges", "-n", "1"}
 	if have := slices.DeleteFunc(slices.Clone(known), func(id string) bool { return !has(dir, id) }); len(have) > 0 {
-		args = append([]string{"log", form, "-n", "200", "HEAD", "--not"}, have...)
+		args = append([]string{"-c", "core.quotePath=false", "log", form, "--name-only", "-n", "200", "HEAD", "--not"}, have...)
 	}
 	out, err := git(dir, args...)
 	if err != nil {
@@ -58,14 +59,14 @@ func Since(dir string, known []string) []Logged {
 	var list []Logged
 	for _, record := range strings.Split(out, "\x1e") {
 		fields := strings.Split(strings.TrimSpace(record), "\x1f")
-		if len(fields) != 5 || len(list) == mostLogged {
+		if len(fields) != 6 || len(list) == mostLogged {
 			continue
 		}
 		at, err := time.Parse(time.RFC3339, fields[2])
 		if err != nil {
 			continue
 		}
-		list = append(list, Logged{ID: fields[0], Author: fields[1], At: at, Subject: fields[3], Causes: causes(fields[4])})
+		list = append(list, Logged{ID: fields[0], Author: fields[1], At: at, Subject: fields[3], Causes: causes(fields[4]), Files: strings.FieldsFunc(fields[5], func(r rune) bool { return r == '\n' })})
 	}
 	return list
 }

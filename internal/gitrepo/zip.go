@@ -60,7 +60,11 @@ func Zip(dir string, mask func(text []byte) []byte) ([]byte, Left, error) {
 	if err != nil {
 		return nil, left, err
 	}
-	left.Untracked = len(others)
+	for _, name := range others {
+		if base := path.Base(name); base != "unicausa.yaml" && base != ".unicausa.json" {
+			left.Untracked++
+		}
+	}
 	out := map[string]bool{}
 	for _, name := range left.Ignored {
 		out[name] = true

@@ -1,24 +1,10 @@
 package installed
 
 import (
-	"os"
 	"path/filepath"
 	"strings"
 	"testing"
 )
-
-func lay(t *testing.T, dir string, files map[string]string) {
-	t.Helper()
-	for name, text := range files {
-		name = filepath.Join(dir, name)
-		if err := os.MkdirAll(filepath.Dir(name), 0o755); err != nil {
-			t.Fatal(err)
-		}
-		if err := os.WriteFile(name, []byte(text), 0o644); err != nil {
-			t.Fatal(err)
-		}
-	}
-}
 
 // TestFolder finds a package of each manager, in the version that is asked for.
 func TestFolder(t *testing.T) {

@@ -132,19 +132,3 @@ func TestStoryPage(t *testing.T) {
 		}
 	}
 }
-
-// TestCommitMessage holds what is proposed: what, why, and the trailer.
-func TestCommitMessage(t *testing.T) {
-	d := api.CauseDetail{Cause: api.Cause{ID: "C3", Title: "jar.OpenLid no longer exists"}}
-	if got, want := CommitMessage(&d), "Jar.OpenLid no longer exists\n\nUnicausa-Cause: C3\n"; got != want {
-		t.Errorf("without a link it is %q, want %q", got, want)
-	}
-	d.Links = []api.Link{{State: "rejected", Score: 1, Standing: "possible", Change: api.Change{Title: "no"}}, {State: "proposed", Score: 0.9, Standing: "likely", Change: api.Change{Package: "example.org/jar", Version: "5.0.0", Title: "`OpenLid` was renamed", Notes: "jar.md", Line: 5, Renames: []api.Rename{{From: "OpenLid", To: "Open"}}}}}
-	if got, want := CommitMessage(&d), "Use Open in place of OpenLid\n\nexample.org/jar 5.0.0: `OpenLid` was renamed\n(jar.md:5)\n\nUnicausa-Cause: C3\n"; got != want {
-		t.Errorf("with one it is %q, want %q", got, want)
-	}
-	d.Links, d.Cause.Title = nil, strings.Repeat("long ", 30)
-	if first, _, _ := strings.Cut(CommitMessage(&d), "\n"); len([]rune(first)) != 72 {
-		t.Errorf("the subject %q is too long", first)
-	}
-}

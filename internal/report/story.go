@@ -166,7 +166,7 @@ func explained(l *api.Link) string {
 	if l == nil || l.Standing != api.Likely {
 		return "nothing in the notes"
 	}
-	return fmt.Sprintf("%s:%d %s", l.Change.Notes, l.Change.Line, l.Change.Title)
+	return fmt.Sprintf("%s:%d %s", Portable(l.Change.Notes), l.Change.Line, l.Change.Title)
 }
 
 func cell(s string) string {
@@ -251,7 +251,7 @@ func (t *Told) section(b *strings.Builder, title string, causes []api.Cause, mor
 		c := &causes[i]
 		fmt.Fprintf(b, "- **%s** %s\n", c.ID, t.linked(c.Title, "/causes/"+c.ID))
 		if c.Link != nil && c.Link.Standing == api.Likely {
-			fmt.Fprintf(b, "  told by %s:%d\n", c.Link.Change.Notes, c.Link.Change.Line)
+			fmt.Fprintf(b, "  told by %s:%d\n", Portable(c.Link.Change.Notes), c.Link.Change.Line)
 		}
 		more(c)
 	}
@@ -420,29 +420,6 @@ func came(n int) string {
 		return "1 cause came"
 	}
 	return fmt.Sprintf("%d causes came", n)
-}
-
-// CommitMessage proposes a message for the commit that fixes a cause: what it
-// does, why, and the trailer by which it is found.
-func CommitMessage(d *api.CauseDetail) string {
-	c := &d.Cause
-	b := &strings.Builder{}
-	subject := c.Title
-	for _, l := range d.Links {
-		if l.Standing != api.Likely {
-			continue
-		}
-		if len(l.Change.Renames) == 1 {
-			subject = fmt.Sprintf("Use %s in place of %s", l.Change.Renames[0].To, l.Change.Renames[0].From)
-		}
-		fmt.Fprintf(b, "%s %s: %s\n(%s:%d)\n\n", l.Change.Package, l.Change.Version, l.Change.Title, l.Change.Notes, l.Change.Line)
-		break
-	}
-	runes := []rune(strings.ToUpper(subject[:min(1, len(subject))]) + subject[min(1, len(subject)):])
-	if len(runes) > 72 {
-		runes = append(runes[:71], '…')
-	}
-	return fmt.Sprintf("%s\n\n%sUnicausa-Cause: %s\n", string(runes), b.String(), c.ID)
 }
 
 // now is when a page was made; a test sets it.

@@ -131,13 +131,15 @@ func (s *Service) preparation(ctx context.Context, id int64, st store.Standing) 
 		}
 		list = append(list, p)
 	}
-	var without, dirty, branches []string
+	var without, dirty, untold, branches []string
 	for _, k := range st.Checks {
 		switch {
 		case k.Baseline == nil:
 			without = append(without, k.Name)
 		case k.Baseline.Facts.Dirty:
 			dirty = append(dirty, k.Name)
+		case k.Baseline.Facts.Commit == "":
+			untold = append(untold, k.Name)
 		}
 		if k.Baseline != nil && k.Baseline.Facts.Branch != "" {
 			branches = append(branches, k.Baseline.Facts.Branch)
@@ -149,12 +151,19 @@ func (s *Service) preparation(ctx context.Context, id int64, st store.Standing) 
 		hint = "not accepted yet: " + strings.Join(without, ", ") + "; then: unicausa baseline"
 	}
 	add("baseline", "A baseline is accepted for every check", accepted, hint)
-	add("clean", "The baseline was recorded on a clean working copy", accepted && len(dirty) == 0, "commit or stash what is changed and record again: "+strings.Join(dirty, ", "))
+	clean := "commit or stash what is changed and record again: " + strings.Join(dirty, ", ")
+	if _, vouched := st.Leg.Words["clean"]; vouched {
+		untold = nil
+	}
+	if len(dirty) == 0 && len(untold) > 0 {
+		clean = "no commit came with " + strings.Join(untold, ", ") + ", so it cannot be told: record in a git working copy, or: unicausa vouch clean --reason WHY"
+	}
+	add("clean", "The baseline was recorded on a clean working copy", accepted && len(dirty)+len(untold) == 0, clean)
 	documents, err := s.store.Notes(ctx, id)
 	if err != nil {
 		return nil, err
 	}
-	add("notes", "The release notes are read", len(documents) > 0, "unicausa notes --add PACKAGE=FILE")
+	add("notes", "The release notes are read", len(documents) > 0, "unicausa notes PACKAGE=FILE, or those that lie on this machine: unicausa notes --installed")
 	_, own := st.Leg.Words["branch"]
 	for _, b := range branches {
 		own = own || b != "main" && b != "master" && b != "trunk"

@@ -15,9 +15,9 @@ func (r *recording) commits(number int) error {
 	for i := len(r.facts.Commits) - 1; i >= 0; i-- { // the oldest first
 		c := r.facts.Commits[i]
 		result, err := r.tx.ExecContext(r.ctx, `
-			INSERT INTO git_commit (upgrade_id, id, subject, author, committed_at, causes, run, ordinal) VALUES ($1, $2, $3, $4, $5, $6, $7,
+			INSERT INTO git_commit (upgrade_id, id, subject, author, committed_at, causes, run, inert, ordinal) VALUES ($1, $2, $3, $4, $5, $6, $7, $8,
 				(SELECT coalesce(max(ordinal), 0) + 1 FROM git_commit WHERE upgrade_id = $1)) ON CONFLICT DO NOTHING`,
-			r.upgrade, c.ID, utf8(c.Subject), utf8(c.Author), c.At, asJSON(orEmpty(c.Causes)), number)
+			r.upgrade, c.ID, utf8(c.Subject), utf8(c.Author), c.At, asJSON(orEmpty(c.Causes)), number, c.Inert)
 		if err != nil {
 			return fmt.Errorf("storing a commit: %w", err)
 		}
@@ -53,7 +53,9 @@ func (r *recording) claim(cause string, c api.NewCommit, number int) error {
 // Commits lists the commits of an upgrade, with the causes that their messages
 // name or that people say they fix, and what the first runs behind each brought,
 // the latest first. Where runs cover several commits at once, what
-// they brought is told of each, with how many share it.
+// they brought is told of each, with how many share it. A commit that touches nothing that
+// a check could depend on brought nothing, and nothing is told of one whose runs were made
+// with changes that were not committed.
 func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error) {
 	runs, err := s.Runs(ctx, upgrade)
 	if err != nil {
@@ -66,10 +68,11 @@ func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error
 		At      time.Time     `db:"committed_at"`
 		Causes  doc[[]string] `db:"causes"`
 		Run     int           `db:"run"`
+		Inert   bool          `db:"inert"`
 	}
 	err = s.db.SelectContext(ctx, &rows, `
 		SELECT id, subject, author, committed_at, causes || (SELECT coalesce(jsonb_agg(DISTINCT c.name), '[]') FROM decision d JOIN cause c ON c.id = d.cause_id
-			JOIN leg l ON l.id = c.leg_id WHERE l.upgrade_id = $1 AND d.commit_id = git_commit.id AND d.undone_at IS NULL AND NOT git_commit.causes ? c.name) AS causes, run
+			JOIN leg l ON l.id = c.leg_id WHERE l.upgrade_id = $1 AND d.commit_id = git_commit.id AND d.undone_at IS NULL AND NOT git_commit.causes ? c.name) AS causes, run, inert
 		FROM git_commit WHERE upgrade_id = $1 ORDER BY ordinal DESC`, upgrade)
 	if err != nil {
 		return nil, fmt.Errorf("reading the commits: %w", err)
@@ -92,6 +95,9 @@ func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error
 				continue
 			}
 			c.Runs = append(c.Runs, run.Number)
+			if r.Inert || run.Facts.Dirty { // it was not this commit, or not it alone
+				continue
+			}
 			c.Uncovered += run.Delta.Uncovered
 			c.Introduced += run.Delta.Introduced
 			for _, id := range run.Delta.Cleared {

@@ -2089,6 +2089,8 @@ export interface components {
             at: string;
             /** @description Those that the trailer Unicausa-Cause names */
             causes?: string[];
+            /** @description It touches nothing that a check could depend on: ignore files, the project's own documents */
+            inert?: boolean;
         };
         Commit: {
             id: string;

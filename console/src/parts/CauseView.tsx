@@ -30,7 +30,6 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
   const choose = (ids: string[], on: boolean) =>
     setChosen(on ? [...new Set([...chosen, ...ids])] : chosen.filter((id) => !ids.includes(id)));
   const beside = !narrow && links.length > 1; // to compare them
-  const Name = narrow ? "h2" : "h1";
   const symptoms = (
     <section className="min-w-0">
       <Heading aside={lived(detail)}>{counted(detail)}</Heading>
@@ -40,7 +39,9 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
   );
   const explained = (
     <div>
-      <Heading>Explained by</Heading>
+      <Heading>
+        {links.some((l) => l.standing === "likely") || links.length === 0 ? "Explained by" : "Perhaps explained by"}
+      </Heading>
       {links.length === 0 && (
         <p className="text-soft">No entry of the notes explains this. Nothing is better than a wrong link.</p>
       )}
@@ -52,12 +53,12 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
     </div>
   );
   return (
-    <>
+    <div data-part="cause">
       <div className="flex items-start gap-2">
-        <Name className="text-lg font-semibold [overflow-wrap:anywhere]">
+        <h2 className="text-lg font-semibold [overflow-wrap:anywhere]">
           <span className="mr-2 font-mono font-normal text-copper">{cause.id}</span>
           {cause.title}
-        </Name>
+        </h2>
         <CopyButton text={`${cause.id} ${cause.title}`} label="Copy the cause" />
       </div>
       <p className="flex flex-wrap items-center gap-x-4 text-soft">
@@ -91,7 +92,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
           <Corrections upgrade={upgrade} detail={detail} />
         </section>
       </div>
-    </>
+    </div>
   );
 }
 

@@ -5,7 +5,7 @@ import { useVouch } from "../api/queries";
 import { Ask } from "./Ask";
 import { Heading } from "./basics";
 
-const words = new Set(["branch", "backup"]);
+const words = new Set(["branch", "backup", "clean"]);
 
 /** What has to be done before the bump. */
 export function Prepare({ upgrade, list }: { upgrade: number; list: Preparation[] }) {

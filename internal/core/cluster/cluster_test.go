@@ -122,6 +122,13 @@ func TestGroup(t *testing.T) {
 			"unresolved | jar cannot be resolved: Cannot find module 'jar' or its corresponding type declarations.; └Parameter 'lid' implicitly has an 'any' type.",
 		},
 		{
+			"peers that are not ready are one cause each",
+			"npm warn ERESOLVE overriding peer dependency\nnpm warn Could not resolve dependency:\nnpm warn peer jar@\"^4.0.0\" from cup@1.0.0\n" +
+				"npm warn ERESOLVE overriding peer dependency\nnpm warn Could not resolve dependency:\nnpm warn peer jar@\"^4.0.0\" from lid@1.0.0\n", nil,
+			"unresolved | cup is not ready: it wants jar@^4.0.0: overriding peer dependency: cup@1.0.0 wants peer jar@\"^4.0.0\"\n" +
+				"unresolved | lid is not ready: it wants jar@^4.0.0: overriding peer dependency: lid@1.0.0 wants peer jar@\"^4.0.0\"",
+		},
+		{
 			"a lost export and what was made of it",
 			"a.ts(1,10): error TS2305: Module '\"jar\"' has no exported member 'each'.\na.ts(3,23): error TS7006: Parameter 'lid' implicitly has an 'any' type.\nb.ts(3,23): error TS7006: Parameter 'lid' implicitly has an 'any' type.\n",
 			fstest.MapFS{"a.ts": {Data: []byte("import { each } from \"jar\";\n\nexport const n = each((lid) => lid);\n")}, "b.ts": {Data: []byte("\n\nexport const own = (lid) => lid;\n")}},

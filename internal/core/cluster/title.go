@@ -19,6 +19,8 @@ func (c *Cause) Title() string {
 	case s.Phase == symptom.PhaseParse && s.File != "":
 		return s.File + " cannot be parsed"
 	case fact == nil, root.ruled != "" && fact.What == FactMissing:
+	case fact.What == FactModule && s.Named(symptom.Expected) != "":
+		return fmt.Sprintf("%s is not ready: it wants %s", fact.Name, s.Named(symptom.Expected))
 	case fact.What == FactModule:
 		return fmt.Sprintf("%s cannot be resolved", fact.Name)
 	case fact.What == FactMissing && s.Kind == symptom.Deprecation:

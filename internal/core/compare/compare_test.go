@@ -221,6 +221,7 @@ func TestCouldShow(t *testing.T) {
 		}
 		return m
 	}
+	peer := symptom.Symptom{Kind: symptom.Resolve, Phase: symptom.PhaseResolve, Code: "ERESOLVE"}
 	skipped := map[string]symptom.Outcome{tests(symptom.Skipped, "shelf.TestLid")[0].Key(): symptom.Skipped}
 	for _, test := range []struct {
 		name  string
@@ -241,6 +242,9 @@ func TestCouldShow(t *testing.T) {
 		{"the suite was not built", Reach{Frontier: symptom.PhaseTest, Blocked: []string{"shelf"}}, lid, false},
 		{"the suite did not run", Reach{Frontier: Complete}, lid, false},
 		{"a suite's own failure", Reach{Frontier: Complete}, whole, true},
+		{"peers that fit", Reach{Frontier: Complete}, peer, true},
+		{"peers that npm is told to overlook", ReachOf(nil, 0, source.Of(map[string][]byte{".npmrc": []byte("fund=false\nlegacy-peer-deps = true\n")})), peer, false},
+		{"peers that npm is to look at", ReachOf(nil, 0, source.Of(map[string][]byte{".npmrc": []byte("legacy-peer-deps=false\n")})), peer, true},
 		{"a suite's own failure, with a build that fails", Reach{Frontier: symptom.PhaseCompile}, whole, false},
 	} {
 		if got := test.reach.CouldShow(&test.s); got != test.want {

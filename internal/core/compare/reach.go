@@ -2,6 +2,7 @@ package compare
 
 import (
 	"path"
+	"regexp"
 	"sort"
 	"strings"
 
@@ -24,6 +25,7 @@ type Reach struct {
 	Count    TestCount     // of the tests that it ran
 	Broken   []string      // tools that had errors in the program: they may not have come to warn
 	Folders  []string      // of the files that it says something of
+	Lenient  bool          `json:",omitempty"` // the project tells its package manager to install what does not fit
 
 	Tests map[string]symptom.Outcome `json:"-"` // by symptom.Test.Key
 	spelt map[string][]string        // their keys by the last part of the name
@@ -69,8 +71,15 @@ func ReachOf(results []read.Result, exit int, tree *source.Tree) Reach {
 	r.Count = CountOf(results)
 	r.Blocked, r.Cut, r.Done, r.Broken, r.Folders = list(blocked), list(cut), list(done), list(broken), list(folders)
 	r.Behind = behind(tree, r.Blocked)
+	r.Lenient = lenient(tree)
 	return r
 }
+
+// leniency are the settings of npm by which it does not speak of peers that do not fit
+// (npm help config: legacy-peer-deps, force).
+var leniency = regexp.MustCompile(`(?m)^\s*(legacy-peer-deps|force)\s*=\s*true\s*$`)
+
+func lenient(tree *source.Tree) bool { return leniency.Match(tree.Read(".npmrc")) }
 
 // stopped is the phase of the failure that ended a run: a resolver gives up
 // over the first conflict, and a crash or a refused start-up is the last that
@@ -121,6 +130,9 @@ func (r *Reach) further(p symptom.Phase) {
 // it, the list was not broken off, and a test was there and ran.
 func (r Reach) CouldShow(s *symptom.Symptom) bool {
 	if r.Frontier != Complete && r.Frontier.Order() < reached(s).Order() {
+		return false
+	}
+	if r.Lenient && s.Kind == symptom.Resolve && s.Code == "ERESOLVE" {
 		return false
 	}
 	if r.Stopped != "" && warns(s) && s.Phase.Order() >= r.Stopped.Order() {

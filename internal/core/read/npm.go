@@ -155,6 +155,12 @@ func (n *npm) close(out *sink) {
 	out.add(*s, n.from, n.end)
 }
 
+// peer is what a peer conflict is about: who is not ready, for that one has to move, and
+// what it wants.
+func peer(by, wanted string) refs {
+	return refs{ref(symptom.Module, specName(by)), ref(symptom.Expected, wanted)}
+}
+
 // npmPeer names the peer that is wanted and who wants it.
 func npmPeer(s *symptom.Symptom) {
 	unresolved := s.Detail
@@ -169,7 +175,7 @@ func npmPeer(s *symptom.Symptom) {
 		}
 		wanted, by, ok := strings.Cut(line[i+5:], " from ")
 		if ok {
-			s.Refs = refs{ref(symptom.Module, specName(wanted)), ref(symptom.Owner, specName(firstWord(by)))}
+			s.Refs = peer(firstWord(by), strings.ReplaceAll(wanted, `"`, ""))
 			s.Message += ": " + by + " wants peer " + wanted
 			return
 		}
