@@ -183,7 +183,7 @@ func TestFromGreenToGreen(t *testing.T) {
 
 func fromGreenToGreen(t *testing.T, person hand) {
 	project(t)
-	want(t, 0, []string{"of pantry begun", "next: record every check"}, "begin", "--project", "pantry", "--name", t.Name(), "--move", "example.org/pantry/jar=4.2.0..5.0.0")
+	want(t, 0, []string{"of pantry begun", "checks that are found here"}, "begin", "--project", "pantry", "--name", t.Name(), "--move", "example.org/pantry/jar=4.2.0..5.0.0")
 	want(t, 0, []string{"CHANGELOG.md: 3 changes"}, "notes", "example.org/pantry/jar=CHANGELOG.md")
 	person.gate(t, false, "no baseline yet")
 	checks(t, 0, "run 1 of build: passes", "run 2 of test: passes", "unicausa baseline")
@@ -283,7 +283,7 @@ func TestCommandErrors(t *testing.T) {
 		{"unknown upgrade", []string{"gate", "--upgrade", "999999"}, "upgrade 999999: not found"},
 		{"no service", []string{"gate", "--upgrade", "1", "--server", "http://127.0.0.1:9"}, "start it with: unicausa serve"},
 		{"bad move", []string{"begin", "--name", "x", "--move", "jar"}, "give PACKAGE=FROM..TO"},
-		{"no name", []string{"begin", "--move", "jar=1..2"}, "name"},
+		{"no move", []string{"begin", "--again"}, "nothing tells what moves"},
 		{"nothing to record", []string{"record", "--check", "build", "--upgrade", "1"}, "give a command behind --, or files with --file"},
 		{"missing file", []string{"record", "--check", "build", "--upgrade", "1", "--file", "gone.log"}, "cannot read gone.log: no such file or directory"},
 		{"missing program", []string{"record", "--check", "build", "--upgrade", "1", "--", "no-such-program"}, "cannot run no-such-program"},

@@ -240,6 +240,27 @@ func (e DecisionOutcome) Valid() bool {
 	}
 }
 
+// Defines values for DependencyState.
+const (
+	DependencyStateNotReady DependencyState = "not-ready"
+	DependencyStateReady    DependencyState = "ready"
+	DependencyStateUnknown  DependencyState = "unknown"
+)
+
+// Valid indicates whether the value is a known member of the DependencyState enum.
+func (e DependencyState) Valid() bool {
+	switch e {
+	case DependencyStateNotReady:
+		return true
+	case DependencyStateReady:
+		return true
+	case DependencyStateUnknown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExposedPlaceZone.
 const (
 	ExposedPlaceZoneCode    ExposedPlaceZone = "code"
@@ -928,7 +949,10 @@ type CauseDetail struct {
 
 	// Message A proposed commit message
 	Message string `json:"message"`
-	Root    string `json:"root"`
+
+	// Ready The dependency that is not ready, where the cause is about one
+	Ready *Dependency `json:"ready,omitempty"`
+	Root  string      `json:"root"`
 
 	// Steps What to do next, first things first
 	Steps    []Step    `json:"steps"`
@@ -1186,6 +1210,30 @@ type Delta struct {
 	// Worse Whether the check does worse in this run than in its baseline: it shows something new, or fails where it passed
 	Worse bool `json:"worse"`
 }
+
+// Dependency defines model for Dependency.
+type Dependency struct {
+	// By Who keeps it from its newest version
+	By        []Need `json:"by"`
+	Ecosystem string `json:"ecosystem"`
+
+	// Has The version that is there
+	Has  string `json:"has"`
+	Name string `json:"name"`
+
+	// Newest The newest that was seen, empty where nobody was asked
+	Newest string `json:"newest"`
+
+	// Of What moves and it has a word on, empty for nothing
+	Of    string          `json:"of"`
+	State DependencyState `json:"state"`
+
+	// Wants Of that, as a range
+	Wants string `json:"wants"`
+}
+
+// DependencyState defines model for Dependency.State.
+type DependencyState string
 
 // DiffText defines model for DiffText.
 type DiffText struct {
@@ -1804,6 +1852,15 @@ type Pruned struct {
 	// Left That are kept
 	Left int64 `json:"left"`
 	Runs int   `json:"runs"`
+}
+
+// Ready defines model for Ready.
+type Ready struct {
+	// Asked The run in which package managers were asked what is newer, 0 for none
+	Asked int `json:"asked"`
+
+	// Dependencies Those that are not ready first
+	Dependencies []Dependency `json:"dependencies"`
 }
 
 // Redrawn defines model for Redrawn.
@@ -2996,6 +3053,11 @@ type ClientInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
 	GetPreparation(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
+	// GetReady Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready"
+	//
+	// Corresponds with GET /upgrades/{upgrade}/ready (the `GetReady` operationId).
+	GetReady(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// GetReport The triage report over the baseline and the latest run of every check
 	//
@@ -4200,6 +4262,21 @@ func (c *Client) PatchByExample(ctx context.Context, upgrade UpgradeID, body Pat
 // Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
 func (c *Client) GetPreparation(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetPreparationRequest(c.Server, upgrade)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetReady Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready"
+//
+// Corresponds with GET /upgrades/{upgrade}/ready (the `GetReady` operationId).
+func (c *Client) GetReady(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetReadyRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -6841,6 +6918,40 @@ func NewGetPreparationRequest(server string, upgrade UpgradeID) (*http.Request, 
 	return req, nil
 }
 
+// NewGetReadyRequest constructs an http.Request for the GetReady method
+func NewGetReadyRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/ready", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewGetReportRequest constructs an http.Request for the GetReport method
 func NewGetReportRequest(server string, upgrade UpgradeID) (*http.Request, error) {
 	var err error
@@ -8104,6 +8215,13 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/preparation (the `GetPreparation` operationId).
 	GetPreparationWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetPreparationResponse, error)
+
+	// GetReadyWithResponse Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready"
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/ready (the `GetReady` operationId).
+	GetReadyWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetReadyResponse, error)
 
 	// GetReportWithResponse The triage report over the baseline and the latest run of every check
 	//
@@ -10700,6 +10818,54 @@ func (r GetPreparationResponse) ContentType() string {
 	return ""
 }
 
+type GetReadyResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Ready
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetReadyResponse) GetJSON200() *Ready {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetReadyResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetReadyResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetReadyResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetReadyResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetReadyResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetReportResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -12387,6 +12553,19 @@ func (c *ClientWithResponses) GetPreparationWithResponse(ctx context.Context, up
 		return nil, err
 	}
 	return ParseGetPreparationResponse(rsp)
+}
+
+// GetReadyWithResponse Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready"
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/ready (the `GetReady` operationId).
+func (c *ClientWithResponses) GetReadyWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetReadyResponse, error) {
+	rsp, err := c.GetReady(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetReadyResponse(rsp)
 }
 
 // GetReportWithResponse The triage report over the baseline and the latest run of every check
@@ -14338,6 +14517,39 @@ func ParseGetPreparationResponse(rsp *http.Response) (*GetPreparationResponse, e
 	return response, nil
 }
 
+// ParseGetReadyResponse parses an HTTP response from a GetReadyWithResponse call
+func ParseGetReadyResponse(rsp *http.Response) (*GetReadyResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetReadyResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Ready
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetReportResponse parses an HTTP response from a GetReportWithResponse call
 func ParseGetReportResponse(rsp *http.Response) (*GetReportResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -15046,6 +15258,9 @@ type ServerInterface interface {
 	// GetPreparation What has to be done before the bump, and what is
 	// (GET /upgrades/{upgrade}/preparation)
 	GetPreparation(ctx *echo.Context, upgrade UpgradeID) error
+	// GetReady Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready"
+	// (GET /upgrades/{upgrade}/ready)
+	GetReady(ctx *echo.Context, upgrade UpgradeID) error
 	// GetReport The triage report over the baseline and the latest run of every check
 	// (GET /upgrades/{upgrade}/report)
 	GetReport(ctx *echo.Context, upgrade UpgradeID) error
@@ -16070,6 +16285,22 @@ func (w *ServerInterfaceWrapper) GetPreparation(ctx *echo.Context) error {
 	return err
 }
 
+// GetReady converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReady(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReady(ctx, upgrade)
+	return err
+}
+
 // GetReport converts echo context to params.
 func (w *ServerInterfaceWrapper) GetReport(ctx *echo.Context) error {
 	var err error
@@ -16515,6 +16746,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/upgrades/:upgrade/changes/:change/patch", wrapper.GetPatch, options.OperationMiddlewares["getPatch"]...)
 	router.POST(options.BaseURL+"/upgrades/:upgrade/patches", wrapper.PatchByExample, options.OperationMiddlewares["patchByExample"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/versions", wrapper.GetVersions, options.OperationMiddlewares["getVersions"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/ready", wrapper.GetReady, options.OperationMiddlewares["getReady"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/inputs/:input/lines", wrapper.GetInputLines, options.OperationMiddlewares["getInputLines"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes", wrapper.ListCauses, options.OperationMiddlewares["listCauses"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/causes/:cause", wrapper.GetCause, options.OperationMiddlewares["getCause"]...)

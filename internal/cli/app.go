@@ -102,6 +102,8 @@ func app(std streams) *cli.Command {
 			patchCommand(std),
 			reviewCommand(std),
 			versionsCommand(std),
+			readyCommand(std),
+			findCommand(std),
 			runsCommand(std),
 			retryCommand(std),
 			compareCommand(std),

@@ -113,7 +113,16 @@ func readRun(a *store.Analysis, run *store.RunRef) error {
 			return err
 		}
 	}
-	read.Unsaid(results, run.Check, run.Exit)
+	if run.Check == versions.ReadyCheck { // it lists versions: nothing of it is trouble
+		for i := range results {
+			results[i].Symptoms, results[i].Tests, results[i].Unread, results[i].Stated = nil, nil, nil, nil
+		}
+		if err := listed(a, run, ids); err != nil {
+			return err
+		}
+	} else {
+		read.Unsaid(results, run.Check, run.Exit)
+	}
 	moves, err := a.Moves()
 	if err != nil {
 		return err

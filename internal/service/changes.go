@@ -163,20 +163,21 @@ func toldOf(a *store.Analysis) (versions.Told, error) {
 	return told, err
 }
 
-func versionsView(c versions.Comparison) api.Versions {
-	needs := func(list []versions.Need) []api.Need {
-		out := []api.Need{}
-		for _, n := range list {
-			out = append(out, api.Need{Package: n.Package, Name: n.Name, Range: n.Range, Have: n.Have, Kind: api.NeedKind(n.Kind)})
-		}
-		return out
+func needsView(list []versions.Need) []api.Need {
+	out := []api.Need{}
+	for _, n := range list {
+		out = append(out, api.Need{Package: n.Package, Name: n.Name, Range: n.Range, Have: n.Have, Kind: api.NeedKind(n.Kind)})
 	}
-	out := api.Versions{Moves: []api.Moved{}, Held: []api.HeldBack{}, Unmet: needs(c.Unmet), Warnings: append([]string{}, c.Warnings...), Files: append([]string{}, c.Files...)}
+	return out
+}
+
+func versionsView(c versions.Comparison) api.Versions {
+	out := api.Versions{Moves: []api.Moved{}, Held: []api.HeldBack{}, Unmet: needsView(c.Unmet), Warnings: append([]string{}, c.Warnings...), Files: append([]string{}, c.Files...)}
 	for _, m := range c.Moves {
 		out.Moves = append(out.Moves, api.Moved{Name: m.Name, Was: m.Was, Ecosystem: m.Ecosystem, From: m.From, To: m.To, Change: api.MovedChange(m.Change), Direct: m.Direct, Intended: m.Intended, Path: append([]string{}, m.Path...)})
 	}
 	for _, h := range c.Held {
-		out.Held = append(out.Held, api.HeldBack{Name: h.Name, At: h.At, To: h.To, By: needs(h.By)})
+		out.Held = append(out.Held, api.HeldBack{Name: h.Name, At: h.At, To: h.To, By: needsView(h.By)})
 	}
 	return out
 }

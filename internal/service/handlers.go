@@ -285,7 +285,13 @@ func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDe
 		}
 	}
 	detail.Message = report.CommitMessage(&detail)
-	return detail, nil
+	a, err := s.store.Inspect(ctx, id)
+	if err != nil {
+		return detail, err
+	}
+	defer a.Cancel()
+	detail.Ready, err = notReadyFor(a, &detail)
+	return detail, err
 }
 
 // JudgeLink answers PUT /upgrades/{upgrade}/causes/{cause}/links/{change}.

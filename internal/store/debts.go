@@ -35,12 +35,15 @@ const selectDebt = `
 	FROM debt d JOIN upgrade u ON u.id = d.upgrade_id WHERE u.project_id = (SELECT project_id FROM upgrade WHERE id = $1)`
 
 // view tells of a debt whether it is due: by the moves of an upgrade, seen from
-// there, or by the day. A version without a package is one of the debt's own
+// there, by the day, or, where somebody else's release is waited for, by what is out. A version without a package is one of the debt's own
 // upgrade's first package.
-func (r *debtRow) view(own, moves []triage.Move, today string) api.Debt {
+func (r *debtRow) view(own, moves, released []triage.Move, today string) api.Debt {
 	d := api.Debt{ID: r.ID, Upgrade: r.Upgrade, UpgradeName: r.Name, Cause: r.Cause, Kind: r.Kind, Text: r.Text, Due: r.Due, File: r.File, Code: r.Code, Author: r.Author, At: r.At, Settled: r.IsSettled, How: r.How}
 	if !r.IsSettled {
-		d.Why, d.IsDue = debt.ParseDue(r.Due, own).Reached(moves, today)
+		due := debt.ParseDue(r.Due, own)
+		if d.Why, d.IsDue = due.Reached(moves, today); !d.IsDue && r.Kind == "waiting" {
+			d.Why, d.IsDue = due.Out(released)
+		}
 	}
 	return d
 }
@@ -59,6 +62,10 @@ func (s *Store) Debts(ctx context.Context, upgrade int64) ([]api.Debt, error) {
 	if err != nil {
 		return nil, err
 	}
+	released, err := s.releases(ctx, upgrade)
+	if err != nil {
+		return nil, err
+	}
 	list := make([]api.Debt, 0, len(rows))
 	for i := range rows {
 		own := moves
@@ -67,7 +74,7 @@ func (s *Store) Debts(ctx context.Context, upgrade int64) ([]api.Debt, error) {
 				return nil, err
 			}
 		}
-		list = append(list, rows[i].view(own, moves, today()))
+		list = append(list, rows[i].view(own, moves, released, today()))
 	}
 	order := func(d *api.Debt) int {
 		switch {
@@ -100,6 +107,16 @@ func (s *Store) reachedBy(ctx context.Context, upgrade int64) ([]triage.Move, er
 		}
 	}
 	return list, nil
+}
+
+// releases are the newest versions that package managers know of.
+func (s *Store) releases(ctx context.Context, upgrade int64) ([]triage.Move, error) {
+	said, _, err := listing(ctx, s.db, upgrade)
+	var list []triage.Move
+	for _, l := range said.Listed {
+		list = append(list, triage.Move{Package: l.Name, From: l.Has, To: l.Newest})
+	}
+	return list, err
 }
 
 // AddDebt writes a debt down.

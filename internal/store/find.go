@@ -48,7 +48,11 @@ func (s *Store) Find(ctx context.Context, upgrade int64, text string) ([]api.Fou
 	list := []api.Found{}
 	for _, query := range finders {
 		var found []struct{ Kind, Name, About, Key string }
-		if err := s.db.SelectContext(ctx, &found, query+fmt.Sprintf(` LIMIT %d`, mostFound), upgrade, pattern, text); err != nil {
+		args := []any{upgrade, pattern}
+		if strings.Contains(query, "$3") {
+			args = append(args, text)
+		}
+		if err := s.db.SelectContext(ctx, &found, query+fmt.Sprintf(` LIMIT %d`, mostFound), args...); err != nil {
 			return nil, fmt.Errorf("finding %q: %w", text, err)
 		}
 		for _, f := range found {

@@ -12,6 +12,7 @@ import (
 	"unicausa/internal/core/gate"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
+	"unicausa/internal/core/versions"
 )
 
 // Standing is what the verdict on an upgrade's current leg rests on, and its
@@ -99,7 +100,7 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 		Name     string `db:"name"`
 		Required bool   `db:"required"`
 	}
-	if err := s.db.SelectContext(ctx, &checks, `SELECT name, required FROM "check" WHERE upgrade_id = $1 ORDER BY id`, upgrade); err != nil {
+	if err := s.db.SelectContext(ctx, &checks, `SELECT name, required FROM "check" WHERE upgrade_id = $1 AND name <> $2 ORDER BY id`, upgrade, versions.ReadyCheck); err != nil {
 		return fmt.Errorf("reading the checks: %w", err)
 	}
 	for _, k := range checks {

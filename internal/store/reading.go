@@ -65,7 +65,7 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	if err != nil {
 		return err
 	}
-	_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), seen, asJSON(versions(results, locked)))
+	_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), seen, asJSON(saidVersions(results, locked)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
 	}
@@ -73,7 +73,7 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 }
 
 // versions are those that lock files name, and those that the outputs tell.
-func versions(results []read.Result, locked map[string]string) map[string]string {
+func saidVersions(results []read.Result, locked map[string]string) map[string]string {
 	seen := maps.Clone(locked)
 	if seen == nil {
 		seen = map[string]string{}

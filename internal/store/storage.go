@@ -90,7 +90,7 @@ var deletions = []string{
 	`DELETE FROM run WHERE leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1)`,
 	`DELETE FROM notes WHERE leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1)`,
 	`DELETE FROM move WHERE leg_id IN (SELECT id FROM leg WHERE upgrade_id = $1)`,
-	`DELETE FROM "check" WHERE upgrade_id = $1`, `DELETE FROM leg WHERE upgrade_id = $1`, `DELETE FROM upgrade WHERE id = $1`,
+	`DELETE FROM listing WHERE upgrade_id = $1`, `DELETE FROM "check" WHERE upgrade_id = $1`, `DELETE FROM leg WHERE upgrade_id = $1`, `DELETE FROM upgrade WHERE id = $1`,
 }
 
 // Delete deletes an upgrade with all that it holds, and the source trees that no run is left

@@ -186,6 +186,13 @@ export function useAddChange(upgrade: number) {
   });
 }
 
+export function useReady(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "ready"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/ready", { params: { path: { upgrade } } })),
+  });
+}
+
 export function useVersions(upgrade: number) {
   return useQuery({
     queryKey: [...keys.upgrade(upgrade), "versions"],

@@ -578,6 +578,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** Who accepts what the leg moves to, by the lock file and by the latest run of the check "ready" */
+        get: operations["getReady"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/inputs/{input}/lines": {
         parameters: {
             query?: {
@@ -1824,6 +1843,28 @@ export interface components {
             to: string;
             by: components["schemas"]["Need"][];
         };
+        Ready: {
+            /** @description Those that are not ready first */
+            dependencies: components["schemas"]["Dependency"][];
+            /** @description The run in which package managers were asked what is newer, 0 for none */
+            asked: number;
+        };
+        Dependency: {
+            name: string;
+            ecosystem: string;
+            /** @description The version that is there */
+            has: string;
+            /** @description The newest that was seen, empty where nobody was asked */
+            newest: string;
+            /** @description What moves and it has a word on, empty for nothing */
+            of: string;
+            /** @description Of that, as a range */
+            wants: string;
+            /** @enum {string} */
+            state: "ready" | "not-ready" | "unknown";
+            /** @description Who keeps it from its newest version */
+            by: components["schemas"]["Need"][];
+        };
         Need: {
             /** @description Who wants it, with its version */
             package: string;
@@ -2027,6 +2068,8 @@ export interface components {
             commits: components["schemas"]["Commit"][];
             /** @description A proposed commit message */
             message: string;
+            /** @description The dependency that is not ready, where the cause is about one */
+            ready?: components["schemas"]["Dependency"];
         };
         LifePoint: {
             run: number;
@@ -3240,6 +3283,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Versions"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReady: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The dependencies */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ready"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -5,6 +5,7 @@ import type { Moved, Need, Versions } from "../api/client";
 import { useLive } from "../api/live";
 import { useOverview, useVersions } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
+import { Readiness } from "../parts/Readiness";
 
 /** What moved between the baseline and the latest run, and why. */
 export function VersionsPage() {
@@ -18,7 +19,10 @@ export function VersionsPage() {
   return (
     <>
       <title>{`Versions of ${overview.data.upgrade.name} · Unicausa`}</title>
-      <Shown versions={versions.data} />
+      <div className="grid gap-8 lg:grid-cols-2">
+        <Shown versions={versions.data} />
+        <Readiness upgrade={upgrade} />
+      </div>
     </>
   );
 }
@@ -29,7 +33,7 @@ function Shown({ versions }: { versions: Versions }) {
   const direct = moves.filter((m) => !m.intended && m.direct);
   const along = moves.filter((m) => !m.intended && !m.direct);
   return (
-    <div className="max-w-4xl space-y-8">
+    <div className="min-w-0 space-y-8">
       {warnings.map((w) => (
         <Loud key={w}>{w}</Loud>
       ))}

@@ -7,6 +7,7 @@ import { Cascade } from "./Cascade";
 import { DecisionBar } from "./DecisionBar";
 import { Evidence } from "./Evidence";
 import { LinkedChange } from "./LinkedChange";
+import { DependencyLine } from "./Readiness";
 import { Corrections, Regroup } from "./Regroup";
 import { SeenBefore } from "./SeenBefore";
 import { Steps } from "./Steps";
@@ -74,6 +75,20 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
         {!narrow && symptoms}
         <section className="min-w-0 space-y-8">
           <Steps upgrade={upgrade} steps={detail.steps} />
+          {detail.ready && (
+            <div data-part="not-ready">
+              <Heading
+                aside={
+                  <Link to={`/upgrades/${upgrade}/versions`} className="text-copper underline underline-offset-2">
+                    who else is ready
+                  </Link>
+                }
+              >
+                Not ready
+              </Heading>
+              <DependencyLine dependency={detail.ready} />
+            </div>
+          )}
           {!beside && explained}
           {narrow && symptoms}
           <Cascade symptoms={detail.symptoms} />

@@ -61,6 +61,16 @@ func (d Due) Reached(moves []triage.Move, today string) (why string, reached boo
 	return "", false
 }
 
+// Out tells whether the release that is waited for is there, and says which.
+func (d Due) Out(released []triage.Move) (why string, out bool) {
+	for _, r := range released {
+		if d.Package != "" && d.concerns(r.Package) && versions.Order(r.To, d.Version) >= 0 {
+			return fmt.Sprintf("%s %s is out", r.Package, r.To), true
+		}
+	}
+	return "", false
+}
+
 // concerns tells whether a package is the one that is meant: by its whole name
 // or by its last part.
 func (d Due) concerns(pkg string) bool {

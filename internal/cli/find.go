@@ -1,0 +1,34 @@
+package cli
+
+import (
+	"context"
+	"errors"
+	"strings"
+
+	"github.com/urfave/cli/v3"
+
+	"unicausa/internal/client"
+	"unicausa/internal/report"
+)
+
+func findCommand(std streams) *cli.Command {
+	return &cli.Command{
+		Name:         "find",
+		Usage:        "find causes, files, tests, changes and runs by name or number",
+		ArgsUsage:    "TEXT",
+		Description:  "Examples:\n  unicausa find OpenLid\n  unicausa find weighin/weighin.go",
+		OnUsageError: usageError,
+		Flags:        clientFlags(&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"}),
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
+			text := strings.TrimSpace(strings.Join(cmd.Args().Slice(), " "))
+			if text == "" {
+				return errors.New("what is looked for? As in: unicausa find OpenLid")
+			}
+			found, err := c.Find(ctx, upgrade, text)
+			if err != nil {
+				return err
+			}
+			return inFormat(std.out, cmd.String("format"), found, func() error { return report.Found(std.out, found) })
+		}),
+	}
+}
