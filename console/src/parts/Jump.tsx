@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { useMatch, useNavigate } from "react-router";
 import { client, data } from "../api/client";
 import { keys, useUpgrades } from "../api/queries";
 import type { components } from "../api/schema.gen";
@@ -48,7 +48,7 @@ export function Jump() {
 }
 
 function Box({ onDone }: { onDone: () => void }) {
-  const upgrade = Number(useParams().upgrade ?? 0);
+  const upgrade = Number(useMatch("/upgrades/:upgrade/*")?.params.upgrade ?? 0);
   const [text, setText] = useState("");
   const [wanted, setWanted] = useState("");
   const [chosen, setChosen] = useState(0);
