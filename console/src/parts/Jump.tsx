@@ -23,7 +23,7 @@ export function Jump() {
       const field = (e.target as HTMLElement).closest("input:not([type=checkbox]), textarea, select, [role=dialog]");
       if (e.key !== "/" || e.ctrlKey || e.metaKey || e.altKey || field) return;
       e.preventDefault();
-      setOpen(true);
+      setTimeout(() => setOpen(true), 50); // so that the key itself is not typed into the field
     };
     addEventListener("keydown", press);
     return () => removeEventListener("keydown", press);
