@@ -127,6 +127,7 @@ func app(std streams) *cli.Command {
 			casebookCommand(std),
 			reportCommand(std),
 			activityCommand(std),
+			lspCommand(std),
 			demoCommand(std),
 		}, correctCommands(std)...),
 	}

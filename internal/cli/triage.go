@@ -17,6 +17,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/editor"
 	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
 )
@@ -29,18 +30,22 @@ func triageCommand(std streams) *cli.Command {
 		Description: "Reads what the checks printed after the bump, and with --before what they printed on the old version.\n" +
 			"Exit status: 0 nothing new, 1 new symptoms, 2 bad usage or input.",
 		OnUsageError: usageError,
-		Flags: []cli.Flag{
-			&cli.StringSliceFlag{Name: "before", Usage: "output of a check on the old version; may be given again", TakesFile: true},
-			&cli.StringSliceFlag{Name: "notes", Usage: "release notes: `[PACKAGE=]FILE` or a folder of them; may be given again", TakesFile: true},
-			&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
-			&cli.StringFlag{Name: "base", Usage: "`COMMIT` before the bump in --repo's git history: tells moved lines from new ones"},
-			&cli.StringFlag{Name: "from", Usage: "version before the bump, of all notes; only later changes can explain anything"},
-			&cli.StringFlag{Name: "to", Usage: "version after the bump"},
-			&cli.StringSliceFlag{Name: "move", Usage: "what moves, as `PACKAGE=FROM..TO`, where several packages do; may be given again"},
-			&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
-			&cli.StringFlag{Name: "format", Usage: "text, json, markdown, html or sarif", Value: "text"},
-		},
-		Action: func(ctx context.Context, cmd *cli.Command) error { return runTriage(ctx, cmd, std) },
+		Flags:        append(caseFlags(), &cli.StringFlag{Name: "format", Usage: "text, json, markdown, html or sarif", Value: "text"}),
+		Action:       func(ctx context.Context, cmd *cli.Command) error { return runTriage(ctx, cmd, std) },
+	}
+}
+
+// caseFlags say what a triage of files works on, besides the outputs.
+func caseFlags() []cli.Flag {
+	return []cli.Flag{
+		&cli.StringSliceFlag{Name: "before", Usage: "output of a check on the old version; may be given again", TakesFile: true},
+		&cli.StringSliceFlag{Name: "notes", Usage: "release notes: `[PACKAGE=]FILE` or a folder of them; may be given again", TakesFile: true},
+		&cli.StringFlag{Name: "repo", Usage: "folder of the source tree after the bump", TakesFile: true},
+		&cli.StringFlag{Name: "base", Usage: "`COMMIT` before the bump in --repo's git history: tells moved lines from new ones"},
+		&cli.StringFlag{Name: "from", Usage: "version before the bump, of all notes; only later changes can explain anything"},
+		&cli.StringFlag{Name: "to", Usage: "version after the bump"},
+		&cli.StringSliceFlag{Name: "move", Usage: "what moves, as `PACKAGE=FROM..TO`, where several packages do; may be given again"},
+		&cli.StringFlag{Name: "config", Usage: "the project's configuration (default: " + config.Name + " in --repo, or here)", TakesFile: true},
 	}
 }
 
@@ -57,59 +62,65 @@ func runTriage(ctx context.Context, cmd *cli.Command, std streams) error {
 	case cmd.Args().Len() == 0:
 		return fmt.Errorf("no file to read: name what a check printed after the bump, or - for standard input (see: unicausa triage --help)")
 	}
-	moves, err := movesOf(cmd)
+	drawn, err := drawCase(ctx, cmd, std.in)
 	if err != nil {
 		return err
+	}
+	err = form.Write(std.out, &drawn.Report, drawn.Texts)
+	if err != nil {
+		return fmt.Errorf("writing the report: %w", err)
+	}
+	if drawn.Report.Summary.New > 0 {
+		return &exitError{status: exitNew}
+	}
+	return nil
+}
+
+// drawCase draws the causes of what a call names; "-" among the outputs is stdin.
+func drawCase(ctx context.Context, cmd *cli.Command, stdin io.Reader) (editor.Drawn, error) {
+	moves, err := movesOf(cmd)
+	if err != nil {
+		return editor.Drawn{}, err
 	}
 	c := triage.Case{Moves: moves}
 	tree, err := readTree(cmd.String("repo"))
 	if err != nil {
-		return err
+		return editor.Drawn{}, err
 	}
 	earlier, err := treeAt(cmd.String("repo"), cmd.String("base"), tree)
 	if err != nil {
-		return err
+		return editor.Drawn{}, err
 	}
 	_, patterns, err := loadConfig(cmd.String("config"), cmd.String("repo"))
 	if err != nil {
-		return err
+		return editor.Drawn{}, err
 	}
 	debug.SetGCPercent(400)
 	debug.SetMemoryLimit(wantedMemory)
 	before, after, err := readSides(
 		side{read.Project{Patterns: patterns, Holds: earlier.Holds}, cmd.StringSlice("before")},
-		side{read.Project{Patterns: patterns, Holds: tree.Holds}, cmd.Args().Slice()}, std.in)
+		side{read.Project{Patterns: patterns, Holds: tree.Holds}, cmd.Args().Slice()}, stdin)
 	if err != nil {
-		return err
+		return editor.Drawn{}, err
 	}
 	texts := report.Texts{}
 	for _, value := range cmd.StringSlice("notes") {
 		documents, err := readNotes(value)
 		if err != nil {
-			return err
+			return editor.Drawn{}, err
 		}
 		for _, d := range documents {
 			texts[d.name] = strings.Split(d.text, "\n")
 			changes, err := d.changes()
 			if err != nil {
-				return err
+				return editor.Drawn{}, err
 			}
 			c.Changes = append(c.Changes, changes...)
 		}
 	}
 	c.Before, c.After = []triage.Snapshot{{Results: before, Tree: earlier}}, []triage.Snapshot{{Results: after, Tree: tree}}
 	result, err := guard.Call("the report", func() triage.Report { return triage.Run(ctx, c) })
-	if err != nil {
-		return err
-	}
-	err = form.Write(std.out, &result, texts)
-	if err != nil {
-		return fmt.Errorf("writing the report: %w", err)
-	}
-	if result.Summary.New > 0 {
-		return &exitError{status: exitNew}
-	}
-	return nil
+	return editor.Drawn{Report: result, Texts: texts, Changes: c.Changes, Tree: tree}, err
 }
 
 // movesOf reads --from, --to and --move.

@@ -3,6 +3,7 @@
 package client
 
 import (
+	"bufio"
 	"context"
 	"encoding/json"
 	"errors"
@@ -371,4 +372,20 @@ func (t *told) Read(p []byte) (int, error) {
 		t.sent(n)
 	}
 	return n, err
+}
+
+// Follow calls changed for every event of an upgrade, until the stream or ctx ends.
+func (c *Client) Follow(ctx context.Context, upgrade int64, changed func()) error {
+	r, err := c.api.FollowEvents(ctx, upgrade)
+	if err != nil {
+		return c.unreachable(err)
+	}
+	defer r.Body.Close()
+	lines := bufio.NewScanner(r.Body)
+	for lines.Scan() {
+		if strings.HasPrefix(lines.Text(), "data:") {
+			changed()
+		}
+	}
+	return lines.Err()
 }
