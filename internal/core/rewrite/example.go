@@ -121,7 +121,7 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 	anchor := t.from[t.anchor()].Token
 	covered := map[int]bool{}
 	all := prog.matches(t)
-	taken := -1 // the end of the last place that is edited
+	first, taken := len(p.Edits), -1 // the end of the last place that is edited
 	for k := range all {
 		m := &all[k]
 		why := m.why
@@ -170,6 +170,7 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 			p.Care = fmt.Sprintf("%s is new in %s: see that it is imported", word, name)
 		}
 	}
+	p.sound(name, text, first)
 	for i, token := range prog.tokens {
 		if !equal(token, anchor) || covered[i] {
 			continue
@@ -190,6 +191,23 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 		}
 		p.Refused = append(p.Refused, Refusal{File: name, Line: line, Column: column, Name: anchor.Text, Why: why})
 	}
+}
+
+// sound refuses a file's edits, those from first on, where brackets that close would not
+// close behind them: something in the file or in the example was taken for what it is not.
+func (p *Patch) sound(name, text string, first int) {
+	changed := text
+	list, err := offsets(text, p.Edits[first:])
+	for i := len(list) - 1; i >= 0; i-- {
+		changed = changed[:list[i].Start] + list[i].New + changed[list[i].End:]
+	}
+	if err == nil && pairs(source.Tokens(name, changed)) != nil {
+		return
+	}
+	for _, e := range p.Edits[first:] {
+		p.Refused = append(p.Refused, Refusal{File: e.File, Line: e.Line, Column: e.Column, Name: e.From, Why: "with it the file's brackets would not close"})
+	}
+	p.Edits = p.Edits[:first]
 }
 
 // missing is a name with members, or of a type, that the code after brings and the file

@@ -140,12 +140,6 @@ func (c code) String() string {
 	return b.String()
 }
 
-// primed are the extensions of languages in which a single quote may stand alone: in
-// lifetimes, in names, between digits.
-var primed = map[string]bool{
-	".rs": true, ".hs": true, ".ml": true, ".mli": true, ".scala": true, ".c": true, ".h": true, ".cc": true, ".cpp": true, ".cxx": true, ".hpp": true, ".hh": true,
-}
-
 // codeOf lexes one side of an example.
 func codeOf(file, text, side string) (code, error) {
 	text = strings.TrimSpace(text)
@@ -153,10 +147,7 @@ func codeOf(file, text, side string) (code, error) {
 	if len(tokens) > mostExample {
 		return nil, fmt.Errorf("the code %s has %d tokens: show the one call or statement that changes, at most %d tokens", side, len(tokens), mostExample)
 	}
-	open := slices.ContainsFunc(tokens, func(t source.Token) bool { // a quote that nothing closes
-		return t.Is("\"", "`") || t.Is("'") && !primed[strings.ToLower(path.Ext(file))]
-	})
-	if behind := source.Tokens(file, text+"\nend"); open || len(behind) == 0 || !behind[len(behind)-1].Is("end") {
+	if behind := source.Tokens(file, text+"\nend"); len(behind) == 0 || !behind[len(behind)-1].Is("end") {
 		return nil, fmt.Errorf("the code %s ends within a text or a comment: show all of it", side)
 	}
 	if pairs(tokens) == nil {
