@@ -47,6 +47,7 @@ func recordCommand(std streams) *cli.Command {
 			&cli.BoolFlag{Name: "all", Usage: "every check that " + config.Name + " describes"},
 			&cli.StringSliceFlag{Name: "only", Usage: "with --all, the `CHECK` of this name alone; may be given again"},
 			&cli.IntFlag{Name: "times", Usage: "with --all, so often in a row: a test that ends both ways is flaky"},
+			&cli.BoolFlag{Name: "watch", Usage: "with --all, run them again whenever the project's files change"},
 			&cli.BoolFlag{Name: "clean", Usage: "with --all, remove what was built before: a stale build passes too"},
 		),
 		Action: func(ctx context.Context, cmd *cli.Command) error {
@@ -67,9 +68,11 @@ type recorder struct {
 	upgrade int64
 	root    string // the project's top folder
 	own     config.Config
+	sends   bool   // the source tree
 	source  []byte // the tree, nil where none is sent
 	mask    *secret.Masker
 	wait    time.Duration // for a run to be processed
+	shown   func()        // draws a watch's screen; nil where each check has a line of its own
 	std     streams
 }
 
@@ -92,12 +95,21 @@ func newRecorder(ctx context.Context, cmd *cli.Command, std streams) (*recorder,
 	if r.mask, err = secret.New(r.own.Secrets); err != nil || cmd.Bool("no-source") {
 		return r, err
 	}
-	var left gitrepo.Left
-	r.source, left, err = gitrepo.Zip(root, func(text []byte) []byte { return []byte(r.masked(string(text))) })
-	if told := left.String(); told != "" {
-		fmt.Fprintf(std.err, "not sent with the source: %s\n", told)
+	r.sends = true
+	return r, r.pack()
+}
+
+// pack packs the source tree as it is now.
+func (r *recorder) pack() error {
+	if !r.sends {
+		return nil
 	}
-	return r, err
+	source, left, err := gitrepo.Zip(r.root, func(text []byte) []byte { return []byte(r.masked(string(text))) })
+	if told := left.String(); told != "" && r.shown == nil {
+		fmt.Fprintf(r.std.err, "not sent with the source: %s\n", told)
+	}
+	r.source = source
+	return err
 }
 
 // masked is a text as it may leave the machine.

@@ -38,6 +38,9 @@ func recordAll(ctx context.Context, cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
+	if cmd.Bool("watch") {
+		return r.watch(ctx, checks)
+	}
 	var runs []api.Run
 	for i := range checks {
 		done, err := r.each(ctx, &checks[i], max(cmd.Int("times"), checks[i].Times, 1), cmd.Bool("clean"))
@@ -123,9 +126,13 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 	if target != "" {
 		name += "@" + target
 	}
-	line := newProgress(r.std.out, name)
-	output, err := runCheck(r.shell(ctx, check, target, check.Run), &facts, line)
-	line.stop(facts.Exit, err)
+	show, stop := io.Discard, func(error) {}
+	if r.shown == nil {
+		line := newProgress(r.std.out, name)
+		show, stop = line, func(err error) { line.stop(facts.Exit, err) }
+	}
+	output, err := runCheck(r.shell(ctx, check, target, check.Run), &facts, show)
+	stop(err)
 	if err != nil {
 		return api.Run{}, err
 	}

@@ -151,3 +151,9 @@ func sourceFile(name string) ([]byte, bool) {
 	data, err := os.ReadFile(name)
 	return data, err == nil && bytes.IndexByte(data[:min(len(data), 8<<10)], 0) < 0
 }
+
+// Source lists the files of a folder that git tracks or would, those that it is told to
+// ignore aside.
+func Source(dir string) ([]string, error) {
+	return list(dir, "--cached", "--others", "--exclude-standard")
+}
