@@ -2443,6 +2443,12 @@ type GetPatchParams struct {
 	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// FollowEventsParams defines parameters for FollowEvents.
+type FollowEventsParams struct {
+	// After The last event that is known, as the overview tells it; later ones are told at once
+	After *int64 `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // FindParams defines parameters for Find.
 type FindParams struct {
 	Text string `form:"text" json:"text"`
@@ -2970,7 +2976,7 @@ type ClientInterface interface {
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
-	FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+	FollowEvents(ctx context.Context, upgrade UpgradeID, params *FollowEventsParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
 	// Find Causes, files, tests, changes and runs by name or number, the best first
 	//
@@ -4038,8 +4044,8 @@ func (c *Client) UndoDecision(ctx context.Context, upgrade UpgradeID, decision D
 // FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 //
 // Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
-func (c *Client) FollowEvents(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
-	req, err := NewFollowEventsRequest(c.Server, upgrade)
+func (c *Client) FollowEvents(ctx context.Context, upgrade UpgradeID, params *FollowEventsParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewFollowEventsRequest(c.Server, upgrade, params)
 	if err != nil {
 		return nil, err
 	}
@@ -6288,7 +6294,7 @@ func NewUndoDecisionRequest(server string, upgrade UpgradeID, decision DecisionI
 }
 
 // NewFollowEventsRequest constructs an http.Request for the FollowEvents method
-func NewFollowEventsRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+func NewFollowEventsRequest(server string, upgrade UpgradeID, params *FollowEventsParams) (*http.Request, error) {
 	var err error
 
 	var pathParam0 string
@@ -6311,6 +6317,33 @@ func NewFollowEventsRequest(server string, upgrade UpgradeID) (*http.Request, er
 	queryURL, err := serverURL.Parse(operationPath)
 	if err != nil {
 		return nil, err
+	}
+
+	if params != nil {
+		// queryValues collects non-styled parameters (passthrough, JSON)
+		// that are safe to round-trip through url.Values.Encode().
+		queryValues := queryURL.Query()
+		// rawQueryFragments collects pre-encoded query fragments from
+		// styled parameters, preserving literal commas as delimiters
+		// per the OpenAPI spec (e.g. "color=blue,black,brown").
+		var rawQueryFragments []string
+
+		if params.After != nil {
+
+			if queryFrag, err := runtime.StyleParamWithOptions("form", true, "after", *params.After, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationQuery, Type: "integer", Format: "int64"}); err != nil {
+				return nil, err
+			} else {
+				for _, qp := range strings.Split(queryFrag, "&") {
+					rawQueryFragments = append(rawQueryFragments, qp)
+				}
+			}
+
+		}
+
+		if encoded := queryValues.Encode(); encoded != "" {
+			rawQueryFragments = append(rawQueryFragments, encoded)
+		}
+		queryURL.RawQuery = strings.Join(rawQueryFragments, "&")
 	}
 
 	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
@@ -8116,7 +8149,7 @@ type ClientWithResponsesInterface interface {
 	// Returns a wrapper object for the known response body format(s).
 	//
 	// Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
-	FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error)
+	FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, params *FollowEventsParams, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error)
 
 	// FindWithResponse Causes, files, tests, changes and runs by name or number, the best first
 	//
@@ -12365,8 +12398,8 @@ func (c *ClientWithResponses) UndoDecisionWithResponse(ctx context.Context, upgr
 // Returns a wrapper object for the known response body format(s).
 //
 // Corresponds with GET /upgrades/{upgrade}/events (the `FollowEvents` operationId).
-func (c *ClientWithResponses) FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error) {
-	rsp, err := c.FollowEvents(ctx, upgrade, reqEditors...)
+func (c *ClientWithResponses) FollowEventsWithResponse(ctx context.Context, upgrade UpgradeID, params *FollowEventsParams, reqEditors ...RequestEditorFn) (*FollowEventsResponse, error) {
+	rsp, err := c.FollowEvents(ctx, upgrade, params, reqEditors...)
 	if err != nil {
 		return nil, err
 	}
@@ -15224,7 +15257,7 @@ type ServerInterface interface {
 	UndoDecision(ctx *echo.Context, upgrade UpgradeID, decision DecisionID) error
 	// FollowEvents What happens to the upgrade, as server-sent events; Last-Event-ID resumes
 	// (GET /upgrades/{upgrade}/events)
-	FollowEvents(ctx *echo.Context, upgrade UpgradeID) error
+	FollowEvents(ctx *echo.Context, upgrade UpgradeID, params FollowEventsParams) error
 	// Find Causes, files, tests, changes and runs by name or number, the best first
 	// (GET /upgrades/{upgrade}/find)
 	Find(ctx *echo.Context, upgrade UpgradeID, params FindParams) error
@@ -16014,8 +16047,17 @@ func (w *ServerInterfaceWrapper) FollowEvents(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FollowEventsParams
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", ctx.QueryParams(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter after: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.FollowEvents(ctx, upgrade)
+	err = w.Handler.FollowEvents(ctx, upgrade, params)
 	return err
 }
 

@@ -48,7 +48,11 @@ const stackVariable = "UNICAUSA_STACK"
 
 // Main runs the command line and returns its exit status.
 func Main(ctx context.Context, args []string, in io.Reader, out, errs io.Writer) int {
-	err := app(streams{in: in, out: out, err: errs}).Run(ctx, args)
+	std := streams{in: in, out: out, err: errs}
+	if quietly(args) {
+		std.out, std.err = io.Discard, io.Discard
+	}
+	err := app(std).Run(ctx, args)
 	if err == nil {
 		return exitClean
 	}
@@ -72,13 +76,15 @@ func Main(ctx context.Context, args []string, in io.Reader, out, errs io.Writer)
 }
 
 func app(std streams) *cli.Command {
-	return &cli.Command{
+	root := &cli.Command{
 		Name:                      "unicausa",
+		Version:                   version(),
 		Usage:                     "find the causes behind what an upgrade broke, and track them until everything passes again",
 		Reader:                    std.in,
 		Writer:                    std.out,
 		ErrWriter:                 std.err,
 		EnableShellCompletion:     true,
+		Flags:                     []cli.Flag{&cli.BoolFlag{Name: quietFlag, Aliases: []string{"q"}, Usage: "print nothing but what a command lists, and what went wrong"}},
 		DisableSliceFlagSeparator: true,
 		ExitErrHandler:            func(context.Context, *cli.Command, error) {},
 		OnUsageError:              usageError,
@@ -98,7 +104,7 @@ func app(std streams) *cli.Command {
 			changesCommand(std),
 			changeCommand(std),
 			markCommand(std),
-			forgottenCommand(std),
+			unlistedCommand(std),
 			patchCommand(std),
 			reviewCommand(std),
 			versionsCommand(std),
@@ -129,8 +135,37 @@ func app(std streams) *cli.Command {
 			activityCommand(std),
 			lspCommand(std),
 			demoCommand(std),
+			manCommand(std),
 		}, correctCommands(std)...),
 	}
+	exemplify(root, "unicausa")
+	return root
+}
+
+// quietFlag is the flag by which commands that act print nothing.
+const quietFlag = "quiet"
+
+// lists are the commands whose output is what they are called for.
+var lists = map[string]bool{
+	"triage": true, "causes": true, "cause": true, "changes": true, "change": true, "versions": true, "ready": true, "find": true, "runs": true, "compare": true, "tests": true,
+	"commits": true, "debts": true, "casebook": true, "activity": true, "route": true, "prepare": true, "checks": true, "patch": true, "review": true, "report": true, "message": true,
+	"gate": true, "people": true, "corrections": true, "patterns": true, "lsp": true, "man": true, "completion": true, "help": true, "sign-in": true, "serve": true, "demo": true,
+}
+
+// quietly reports whether a call of a command that acts is to print nothing.
+func quietly(args []string) bool {
+	quiet, command := false, ""
+	for _, a := range args[min(1, len(args)):] {
+		switch {
+		case a == "--":
+			return quiet && !lists[command]
+		case a == "--"+quietFlag || a == "-q":
+			quiet = true
+		case command == "" && a != "" && a[0] != '-':
+			command = a
+		}
+	}
+	return quiet && command != "" && !lists[command]
 }
 
 // usageError says what is wrong with a call and where to read on.

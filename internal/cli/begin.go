@@ -29,8 +29,7 @@ func beginCommand(std streams) *cli.Command {
 		Description: "What moves is read from the project's manifests and lock files where they differ from the last commit; which checks there\n" +
 			"are, from its scripts, make targets, build files and workflow files, and written as " + config.Name + " where there is none.\n" +
 			"In a terminal it asks for what it cannot know; elsewhere flags say it. The upgrade is noted in " + currentName + ", which git is told to\n" +
-			"overlook, so that the other commands know which one is meant.\n\n" +
-			"Examples:\n  unicausa begin\n  unicausa begin --name \"jar 5\" --move example.org/jar=4.2.0..5.0.0 --checks",
+			"overlook, so that the other commands know which one is meant.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.StringFlag{Name: "project", Usage: "name of the code base (default: the folder's)"},

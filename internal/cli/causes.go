@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"strconv"
 	"strings"
 
@@ -18,7 +19,7 @@ func causesCommand(std streams) *cli.Command {
 		Name:         "causes",
 		Usage:        "list the causes in the order to tackle them",
 		OnUsageError: usageError,
-		Flags: clientFlags(
+		Flags: listFlags(
 			&cli.BoolFlag{Name: "all", Usage: "with those that are cleared or were there before"},
 			&cli.StringFlag{Name: "why", Usage: "say what holds the symptoms of this `CAUSE` together, and what speaks for and against each entry of the notes"},
 		),
@@ -28,13 +29,13 @@ func causesCommand(std streams) *cli.Command {
 				if err != nil {
 					return err
 				}
-				return report.Why(std.out, &detail)
+				return std.show(cmd, detail, func(w io.Writer) error { return report.Why(w, &detail) })
 			}
 			causes, err := c.Causes(ctx, upgrade)
 			if err != nil {
 				return err
 			}
-			return report.Causes(std.out, causes, cmd.Bool("all"))
+			return std.show(cmd, causes, func(w io.Writer) error { return report.Causes(w, causes, cmd.Bool("all")) })
 		}),
 	}
 }
@@ -45,13 +46,13 @@ func causeCommand(std streams) *cli.Command {
 		Usage:        "show one cause with its symptoms, links and evidence",
 		ArgsUsage:    "C3",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			detail, err := oneCause(ctx, cmd, c, upgrade, 1)
 			if err != nil {
 				return err
 			}
-			return showCause(ctx, std, c, upgrade, detail)
+			return std.show(cmd, detail, func(w io.Writer) error { return showCause(ctx, streams{out: w}, c, upgrade, detail) })
 		}),
 	}
 }

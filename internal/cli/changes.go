@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"strconv"
 	"strings"
 
@@ -18,7 +19,7 @@ func changesCommand(std streams) *cli.Command {
 		Name:         "changes",
 		Usage:        "list the changes of the notes, and what each is to this code",
 		OnUsageError: usageError,
-		Flags: clientFlags(
+		Flags: listFlags(
 			&cli.BoolFlag{Name: "all", Usage: "with those that are not used here or lie outside of what moves"},
 			&cli.StringFlag{Name: "state", Usage: "only those that are not-used, exposed, failing, handled or later"},
 			&cli.StringFlag{Name: "kind", Usage: "only those of a kind: removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed"},
@@ -44,7 +45,7 @@ func changesCommand(std streams) *cli.Command {
 				fmt.Fprintln(std.out, "✓ no such risk is left to look at")
 				return nil
 			}
-			return report.Changes(std.out, kept, cmd.Bool("all") || state != "" || kind != "")
+			return std.show(cmd, kept, func(w io.Writer) error { return report.Changes(w, kept, cmd.Bool("all") || state != "" || kind != "") })
 		}),
 	}
 }
@@ -55,7 +56,7 @@ func changeCommand(std streams) *cli.Command {
 		Usage:        "show one change: the note as written, and the places in the code that it touches",
 		ArgsUsage:    "NOTES:LINE",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			id, err := oneChange(ctx, cmd, c, upgrade, 1)
 			if err != nil {
@@ -65,7 +66,7 @@ func changeCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			return report.Change(std.out, &d)
+			return std.show(cmd, d, func(w io.Writer) error { return report.Change(w, &d) })
 		}),
 	}
 }
@@ -110,11 +111,10 @@ func stands(c *api.Change, place string) bool {
 
 func markCommand(std streams) *cli.Command {
 	return &cli.Command{
-		Name:      "mark",
-		Usage:     "say what a change is to this code, or correct how it was read",
-		ArgsUsage: "NOTES:LINE",
-		Description: "Example: unicausa mark CHANGELOG.md:12 --state later --reason \"with the next release\"\n" +
-			"What is said survives that the notes are read again; an empty --state or --kind takes it back.",
+		Name:         "mark",
+		Usage:        "say what a change is to this code, or correct how it was read",
+		ArgsUsage:    "NOTES:LINE",
+		Description:  "What is said survives that the notes are read again; an empty --state or --kind takes it back.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.StringFlag{Name: "state", Usage: "not-used, exposed, handled or later"},
@@ -164,12 +164,11 @@ func renamesOf(cmd *cli.Command) ([]api.Rename, error) {
 	return list, nil
 }
 
-func forgottenCommand(std streams) *cli.Command {
+func unlistedCommand(std streams) *cli.Command {
 	return &cli.Command{
-		Name:         "forgotten",
+		Name:         "unlisted",
 		Usage:        "add a change that the notes forgot",
 		ArgsUsage:    "TITLE",
-		Description:  "Example: unicausa forgotten --kind removed --package example.org/jar --version 5.0.0 --source https://example.org/issue/7 '`Jar.lid` is gone'",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.StringFlag{Name: "kind", Usage: "removed, renamed, moved, signature, behaviour, default, deprecated, requirement, added or fixed", Required: true},
@@ -207,13 +206,13 @@ func versionsCommand(std streams) *cli.Command {
 		Name:         "versions",
 		Usage:        "tell what moved between the baseline and the latest run: what was meant to, and what came along",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			v, err := c.Versions(ctx, upgrade)
 			if err != nil {
 				return err
 			}
-			return report.Versions(std.out, &v)
+			return std.show(cmd, v, func(w io.Writer) error { return report.Versions(w, &v) })
 		}),
 	}
 }

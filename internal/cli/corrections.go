@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"path"
 	"strconv"
 	"strings"
@@ -47,13 +48,13 @@ func correctCommands(std streams) []*cli.Command {
 			},
 		},
 		{
-			Name: "corrections", Usage: "list what people said of where symptoms belong", OnUsageError: usageError, Flags: clientFlags(),
+			Name: "corrections", Usage: "list what people said of where symptoms belong", OnUsageError: usageError, Flags: listFlags(),
 			Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 				list, err := c.Corrections(ctx, upgrade)
 				if err != nil {
 					return err
 				}
-				return report.Corrections(std.out, list)
+				return std.show(cmd, list, func(w io.Writer) error { return report.Corrections(w, list) })
 			}),
 		},
 		{

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"os"
 	"strconv"
 
@@ -21,8 +22,8 @@ func debtsCommand(std streams) *cli.Command {
 		Name:         "debts",
 		Usage:        "list what is put off in the project, what is due first, and code that puts something off and stands in no debt",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
-		Action: onUpgrade(func(ctx context.Context, _ *cli.Command, c *client.Client, upgrade int64) error {
+		Flags:        listFlags(),
+		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			debts, err := c.Debts(ctx, upgrade)
 			if err != nil {
 				return err
@@ -31,7 +32,11 @@ func debtsCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			return report.Debts(std.out, debts, found)
+			both := struct {
+				Debts []api.Debt      `json:"debts"`
+				Found []api.FoundDebt `json:"found"`
+			}{debts, found}
+			return std.show(cmd, both, func(w io.Writer) error { return report.Debts(w, debts, found) })
 		}),
 		Commands: []*cli.Command{
 			{
@@ -47,7 +52,6 @@ func debtsCommand(std streams) *cli.Command {
 			{Name: "pay", Usage: "say that a debt is paid", ArgsUsage: "NUMBER", OnUsageError: usageError, Action: onUpgrade(payDebt(std)), Flags: clientFlags(&cli.StringFlag{Name: "how", Usage: "how, in a sentence"})},
 			{
 				Name: "patch", Usage: "print the patch that takes the code of a debt out", ArgsUsage: "NUMBER", OnUsageError: usageError, Flags: clientFlags(), Action: onUpgrade(debtPatch(std)),
-				Description: "Use it as in: unicausa debts patch 4 | git apply",
 			},
 		},
 	}
@@ -128,13 +132,13 @@ func casebookCommand(std streams) *cli.Command {
 		Name:         "casebook",
 		Usage:        "list the causes that earlier upgrades settled; hand them on as a file, or take one in",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: func(ctx context.Context, cmd *cli.Command) error {
 			book, err := casebookOf(ctx, cmd, true)
 			if err != nil {
 				return err
 			}
-			return report.Cases(std.out, book.Cases, book.Templates)
+			return std.show(cmd, book, func(w io.Writer) error { return report.Cases(w, book.Cases, book.Templates) })
 		},
 		Commands: []*cli.Command{
 			{

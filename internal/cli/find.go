@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"errors"
+	"io"
 	"strings"
 
 	"github.com/urfave/cli/v3"
@@ -16,9 +17,8 @@ func findCommand(std streams) *cli.Command {
 		Name:         "find",
 		Usage:        "find causes, files, tests, changes and runs by name or number",
 		ArgsUsage:    "TEXT",
-		Description:  "Examples:\n  unicausa find OpenLid\n  unicausa find weighin/weighin.go",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"}),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			text := strings.TrimSpace(strings.Join(cmd.Args().Slice(), " "))
 			if text == "" {
@@ -28,7 +28,7 @@ func findCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			return inFormat(std.out, cmd.String("format"), found, func() error { return report.Found(std.out, found) })
+			return std.show(cmd, found, func(w io.Writer) error { return report.Found(w, found) })
 		}),
 	}
 }

@@ -20,8 +20,7 @@ func lspCommand(std streams) *cli.Command {
 		Description: "Symptoms are diagnostics at their places, with the cause and the entry of the notes that explains it; hovering shows the entry\n" +
 			"as written; code actions apply its patch here or everywhere, decide, and open the cause in the console. Without files it shows the\n" +
 			"upgrade that has begun in this folder, kept current as runs are recorded; with files it shows what unicausa triage draws out of\n" +
-			"them, drawn again when they change.\n\n" +
-			"Examples:\n  unicausa lsp\n  unicausa lsp --before old/build.log --notes jar=CHANGELOG.md --from 4.2.0 build.log",
+			"them, drawn again when they change.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(caseFlags()...),
 		Action:       func(ctx context.Context, cmd *cli.Command) error { return lsp(ctx, cmd, std) },

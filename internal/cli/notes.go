@@ -31,8 +31,7 @@ func notesCommand(std streams) *cli.Command {
 		Description: "Reads Markdown, HTML, reStructuredText, plain text and what git log prints; a folder stands for all such files in it.\n" +
 			"With --history the commits of a range are read from a git working copy, after the Conventional Commits convention.\n" +
 			"With --installed the change logs, histories and migration guides of what moves are taken from where its package manager put\n" +
-			"them on this machine, of the new version and the old.\n\n" +
-			"Examples:\n  unicausa notes --installed\n  unicausa notes example.org/jar=CHANGELOG.md guides/UPGRADING.md\n  unicausa notes --history example.org/jar=v4.2.0..v5.0.0 --repo ../jar",
+			"them on this machine, of the new version and the old.",
 		OnUsageError: usageError,
 		Flags: clientFlags(
 			&cli.BoolFlag{Name: "print", Usage: "print the changes that are read, without a service"},

@@ -17,8 +17,7 @@ func patchCommand(std streams) *cli.Command {
 		Name:      "patch",
 		Usage:     "print a unified diff that does a change's edit everywhere: by its notes, or by an example",
 		ArgsUsage: "[NOTES:LINE]",
-		Description: "Example: unicausa patch CHANGELOG.md:12 --from 'fill(jar, litres)' --to 'fill(litres, jar)'\n" +
-			"Of one example, what both sides show may be anything; a second one narrows that to what differs between them.\n" +
+		Description: "Of one example, what both sides show may be anything; a second one narrows that to what differs between them.\n" +
 			"Without NOTES:LINE an example is looked for in all programs; --keep remembers it for the change, in the casebook.\n" +
 			"The diff goes to standard output, for review and for git apply; why places are taken or left, to standard error.\n" +
 			"Exit status: 0 there is a diff, 1 there is none, 2 bad usage or input.",

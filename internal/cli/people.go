@@ -69,13 +69,13 @@ func peopleCommand(std streams) *cli.Command {
 		Name:         "people",
 		Usage:        "list who may do what on the service, add people and remove them",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
-		Action: onService(func(ctx context.Context, _ *cli.Command, c *client.Client) error {
+		Flags:        listFlags(),
+		Action: onService(func(ctx context.Context, cmd *cli.Command, c *client.Client) error {
 			people, err := c.People(ctx)
 			if err != nil {
 				return err
 			}
-			return showPeople(std.out, people)
+			return std.show(cmd, people, func(w io.Writer) error { return showPeople(w, people) })
 		}),
 		Commands: []*cli.Command{
 			{

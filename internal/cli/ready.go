@@ -29,13 +29,11 @@ func readyCommand(std streams) *cli.Command {
 			"say when they are asked what is out of date and why something is not taken: FILES of it, text or JSON, or with --ask the\n" +
 			"commands of the project's own package managers, which look into their registries. What they say is recorded as the check\n" +
 			"\"ready\"; a debt that waits for a release comes due when it is out.\n" +
-			"Exit status: 0 all that has a word on it is ready, 1 something is not, 2 bad usage or input.\n\n" +
-			"Examples:\n  unicausa ready\n  unicausa ready --ask\n  npm outdated --json | unicausa ready -",
+			"Exit status: 0 all that has a word on it is ready, 1 something is not, 2 bad usage or input.",
 		OnUsageError: usageError,
-		Flags: clientFlags(
+		Flags: listFlags(
 			&cli.BoolFlag{Name: "ask", Usage: "run what the project's package managers list as out of date"},
 			&cli.BoolFlag{Name: "all", Usage: "list what has no word on it, too"},
-			&cli.StringFlag{Name: "format", Usage: "text or json", Value: "text"},
 		),
 		Action: func(ctx context.Context, cmd *cli.Command) error { return ready(ctx, cmd, std) },
 	}
@@ -59,7 +57,7 @@ func ready(ctx context.Context, cmd *cli.Command, std streams) error {
 	if err != nil {
 		return err
 	}
-	if err := inFormat(std.out, cmd.String("format"), r, func() error { return report.Ready(std.out, &r, cmd.Bool("all")) }); err != nil {
+	if err := std.show(cmd, r, func(w io.Writer) error { return report.Ready(w, &r, cmd.Bool("all")) }); err != nil {
 		return err
 	}
 	for _, d := range r.Dependencies {

@@ -23,14 +23,16 @@ func reviewCommand(std streams) *cli.Command {
 			"Without either, what is not committed; where all is, what changed since the baseline.\n" +
 			"Exit status: 0 everything is asked for and done everywhere, 1 there is something to look at, 2 bad usage or input.",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.StringFlag{Name: "format", Usage: "text or markdown", Value: "text"}),
+		Flags:        clientFlags(&cli.StringFlag{Name: "format", Usage: "text, markdown or json", Value: "text"}),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			write := report.Review
 			switch format := cmd.String("format"); {
 			case format == "markdown":
 				write = report.ReviewMarkdown
+			case format == "json":
+				write = func(w io.Writer, r *api.Review) error { return writeJSON(w, r) }
 			case format != "text":
-				return fmt.Errorf("--format %q: give text or markdown", format)
+				return fmt.Errorf("--format %q: give text, markdown or json", format)
 			case cmd.Args().Len() > 1:
 				return fmt.Errorf("this wants one range or one diff (see: %s --help)", cmd.FullName())
 			}

@@ -3,6 +3,7 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 
 	"github.com/urfave/cli/v3"
 
@@ -21,7 +22,7 @@ func routeCommand(std streams) *cli.Command {
 		Name:         "route",
 		Usage:        "show the legs of the upgrade, and those that the notes suggest; plan, begin or abandon one",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			legs, err := c.Legs(ctx, upgrade)
 			if err != nil {
@@ -33,7 +34,11 @@ func routeCommand(std streams) *cli.Command {
 					return err
 				}
 			}
-			return report.Route(std.out, legs, proposed)
+			both := struct {
+				Legs     []api.LegRow      `json:"legs"`
+				Proposed []api.ProposedLeg `json:"proposed"`
+			}{legs, proposed}
+			return std.show(cmd, both, func(w io.Writer) error { return report.Route(w, legs, proposed) })
 		}),
 		Commands: []*cli.Command{
 			{Name: "plan", Usage: "put a leg at the end of the route", OnUsageError: usageError, Flags: clientFlags(move), Action: act("plan")},
@@ -75,13 +80,13 @@ func prepareCommand(std streams) *cli.Command {
 		Usage:        "list what has to be done before the bump, and what is",
 		Description:  "Exit status: 0 all is done, 1 something is left, 2 it could not be asked.",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Preparation(ctx, upgrade)
 			if err != nil {
 				return err
 			}
-			if err := report.Prepared(std.out, list); err != nil {
+			if err := std.show(cmd, list, func(w io.Writer) error { return report.Prepared(w, list) }); err != nil {
 				return err
 			}
 			for _, p := range list {
@@ -99,13 +104,13 @@ func commitsCommand(std streams) *cli.Command {
 		Name:         "commits",
 		Usage:        "list the commits with the causes that each names, cleared and brought",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Commits(ctx, upgrade)
 			if err != nil {
 				return err
 			}
-			return report.Commits(std.out, list)
+			return std.show(cmd, list, func(w io.Writer) error { return report.Commits(w, list) })
 		}),
 	}
 }
@@ -115,7 +120,6 @@ func messageCommand(std streams) *cli.Command {
 		Name:         "message",
 		Usage:        "propose a commit message for the fix of a cause",
 		ArgsUsage:    "C3",
-		Description:  "Use it as in: unicausa message C3 | git commit -F - -e",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
@@ -134,13 +138,13 @@ func activityCommand(std streams) *cli.Command {
 		Name:         "activity",
 		Usage:        "list what happened, and who did it, the latest first",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.IntFlag{Name: "count", Usage: "how much of it", Value: 50}),
+		Flags:        listFlags(&cli.IntFlag{Name: "count", Usage: "how much of it", Value: 50}),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			list, err := c.Activity(ctx, upgrade, cmd.Int("count"))
 			if err != nil {
 				return err
 			}
-			return report.Activity(std.out, list)
+			return std.show(cmd, list, func(w io.Writer) error { return report.Activity(w, list) })
 		}),
 	}
 }

@@ -3,10 +3,12 @@ package cli
 import (
 	"context"
 	"fmt"
+	"io"
 	"strconv"
 
 	"github.com/urfave/cli/v3"
 
+	"unicausa/internal/api"
 	"unicausa/internal/client"
 	"unicausa/internal/report"
 )
@@ -17,14 +19,14 @@ func runsCommand(std streams) *cli.Command {
 		Usage:        "list the runs, the latest first, or show what one run says",
 		ArgsUsage:    "[RUN]",
 		OnUsageError: usageError,
-		Flags:        clientFlags(),
+		Flags:        listFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			if cmd.Args().Len() == 0 {
 				runs, err := c.Runs(ctx, upgrade)
 				if err != nil {
 					return err
 				}
-				return report.Runs(std.out, runs)
+				return std.show(cmd, runs, func(w io.Writer) error { return report.Runs(w, runs) })
 			}
 			number, err := runNumber(cmd.Args().First())
 			if err != nil {
@@ -38,7 +40,11 @@ func runsCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			return report.Run(std.out, run, symptoms)
+			both := struct {
+				Run      api.Run          `json:"run"`
+				Symptoms []api.RunSymptom `json:"symptoms"`
+			}{run, symptoms}
+			return std.show(cmd, both, func(w io.Writer) error { return report.Run(w, run, symptoms) })
 		}),
 	}
 }
@@ -50,7 +56,7 @@ func compareCommand(std streams) *cli.Command {
 		ArgsUsage:    "EARLIER LATER",
 		Description:  "Exit status: 0 nothing new, 1 new symptoms or lost tests, 2 bad usage or input.",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "list what did not change, too"}),
+		Flags:        listFlags(&cli.BoolFlag{Name: "all", Usage: "list what did not change, too"}),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			if cmd.Args().Len() != 2 {
 				return fmt.Errorf("this wants two runs, as in: unicausa compare 3 7")
@@ -67,7 +73,11 @@ func compareCommand(std streams) *cli.Command {
 			if err != nil {
 				return err
 			}
-			worse, err := report.Comparison(std.out, comparison, cmd.Bool("all"))
+			worse := false
+			err = std.show(cmd, comparison, func(w io.Writer) (err error) {
+				worse, err = report.Comparison(w, comparison, cmd.Bool("all"))
+				return err
+			})
 			if err == nil && worse {
 				err = &exitError{status: exitNew}
 			}
@@ -81,13 +91,13 @@ func testsCommand(std streams) *cli.Command {
 		Name:         "tests",
 		Usage:        "set every test against every run, trouble first",
 		OnUsageError: usageError,
-		Flags:        clientFlags(&cli.BoolFlag{Name: "all", Usage: "list the tests that always passed, too"}),
+		Flags:        listFlags(&cli.BoolFlag{Name: "all", Usage: "list the tests that always passed, too"}),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
 			table, err := c.Tests(ctx, upgrade)
 			if err != nil {
 				return err
 			}
-			return report.Tests(std.out, table, cmd.Bool("all"))
+			return std.show(cmd, table, func(w io.Writer) error { return report.Tests(w, table, cmd.Bool("all")) })
 		}),
 	}
 }

@@ -376,7 +376,7 @@ func (t *told) Read(p []byte) (int, error) {
 
 // Follow calls changed for every event of an upgrade, until the stream or ctx ends.
 func (c *Client) Follow(ctx context.Context, upgrade int64, changed func()) error {
-	r, err := c.api.FollowEvents(ctx, upgrade)
+	r, err := c.api.FollowEvents(ctx, upgrade, &api.FollowEventsParams{})
 	if err != nil {
 		return c.unreachable(err)
 	}

@@ -4,7 +4,6 @@ package report
 import (
 	"fmt"
 	"io"
-	"os"
 	"strings"
 
 	"charm.land/lipgloss/v2"
@@ -56,7 +55,7 @@ func Text(w io.Writer, r *triage.Report, texts Texts) error {
 // Width is the width of the terminal behind w, at most 120 columns, and 100
 // where there is none.
 func Width(w io.Writer) int {
-	if f, ok := w.(*os.File); ok {
+	if f, ok := w.(interface{ Fd() uintptr }); ok {
 		if width, _, err := term.GetSize(f.Fd()); err == nil && width > 20 {
 			return min(width, 120)
 		}

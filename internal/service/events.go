@@ -87,7 +87,7 @@ const heartbeat = 15 * time.Second
 
 // FollowEvents answers GET /upgrades/{upgrade}/events with server-sent events,
 // as the HTML standard defines them.
-func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID) error {
+func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID, p api.FollowEventsParams) error {
 	ctx := c.Request().Context()
 	if _, err := s.store.Upgrade(ctx, id); err != nil {
 		return err
@@ -95,6 +95,9 @@ func (s *Service) FollowEvents(c *echo.Context, id api.UpgradeID) error {
 	after, err := s.store.LastEvent(ctx, id)
 	if err != nil {
 		return err
+	}
+	if p.After != nil {
+		after = *p.After
 	}
 	if last := c.Request().Header.Get("Last-Event-ID"); last != "" {
 		if after, err = strconv.ParseInt(last, 10, 64); err != nil {

@@ -158,6 +158,9 @@ func (s *Service) preparation(ctx context.Context, id int64, st store.Standing) 
 	if len(dirty) == 0 && len(untold) > 0 {
 		clean = "no commit came with " + strings.Join(untold, ", ") + ", so it cannot be told: record in a git working copy, or: unicausa vouch clean --reason WHY"
 	}
+	if !accepted {
+		clean = "record the baseline first"
+	}
 	add("clean", "The baseline was recorded on a clean working copy", accepted && len(dirty)+len(untold) == 0, clean)
 	documents, err := s.store.Notes(ctx, id)
 	if err != nil {

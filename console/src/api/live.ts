@@ -1,5 +1,7 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useRefresh } from "./queries";
+import type { Overview } from "./client";
+import { keys, useRefresh } from "./queries";
 
 /**
  * Follows an upgrade's events. What happened is shown at once, unless the
@@ -13,14 +15,18 @@ export function useLive(upgrade: number) {
   const latest = useRef(refresh);
   latest.current = refresh;
 
+  const queries = useQueryClient();
   useEffect(() => {
-    const source = new EventSource(`/api/v1/upgrades/${upgrade}/events`);
+    // What happened since the overview was read is told at once.
+    const known = queries.getQueryData<Overview>([...keys.upgrade(upgrade), "overview"])?.lastEvent;
+    const after = known === undefined ? "" : `?after=${known}`;
+    const source = new EventSource(`/api/v1/upgrades/${upgrade}/events${after}`);
     source.onmessage = () => {
       if (still.current) setWaiting((n) => n + 1);
       else latest.current();
     };
     return () => source.close();
-  }, [upgrade]);
+  }, [upgrade, queries]);
 
   const show = () => {
     setWaiting(0);

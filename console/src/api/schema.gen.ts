@@ -4100,7 +4100,10 @@ export interface operations {
     };
     followEvents: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The last event that is known, as the overview tells it; later ones are told at once */
+                after?: number;
+            };
             header?: never;
             path: {
                 upgrade: components["parameters"]["UpgradeId"];
