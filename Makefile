@@ -1,7 +1,7 @@
 # make demo and make test set up what is missing by themselves; both can be run
 # again and beside each other.
 
-.PHONY: demo test build lint fmt bench fuzz accuracy generate setup console
+.PHONY: install dist demo test build lint fmt bench fuzz accuracy generate setup console
 
 demo: build
 	./bin/unicausa demo
@@ -12,6 +12,15 @@ test: console
 
 build: console
 	go build -o bin/unicausa ./cmd/unicausa
+
+# Puts the program, its manual page and the completions of bash, zsh and fish in place.
+PREFIX ?= /usr/local
+install: build
+	./scripts/install "$(DESTDIR)" "$(PREFIX)"
+
+# A tarball and a Debian package of what is committed, the same bytes whoever builds them.
+dist: console
+	./scripts/dist
 
 # Everything that tells bad style, unsound types and stale generated code.
 lint: console

@@ -85,8 +85,14 @@ type serveConfig struct {
 	connections            int
 }
 
+// release is the version of a release, which its build sets.
+var release string
+
 // version is what the program was built from: a release, or a commit.
 func version() string {
+	if release != "" {
+		return release
+	}
 	info, ok := debug.ReadBuildInfo()
 	if !ok {
 		return "unknown"
