@@ -932,6 +932,17 @@ type Cause struct {
 // CauseStatus defines model for Cause.Status.
 type CauseStatus string
 
+// CauseCounts defines model for CauseCounts.
+type CauseCounts struct {
+	Cleared int `json:"cleared"`
+
+	// Known Those that were there before the bump
+	Known int `json:"known"`
+
+	// Open Those that are left
+	Open int `json:"open"`
+}
+
 // CauseDetail defines model for CauseDetail.
 type CauseDetail struct {
 	Because []Because `json:"because"`
@@ -1323,6 +1334,8 @@ type FoundDebt struct {
 
 // Gate defines model for Gate.
 type Gate struct {
+	// More Reasons that an overview leaves out, each a cause; /gate has all
+	More    int          `json:"more,omitempty"`
 	Open    bool         `json:"open"`
 	Reasons []GateReason `json:"reasons"`
 	Vouched []Vouched    `json:"vouched"`
@@ -1343,6 +1356,12 @@ type GateReason struct {
 	// Path Where it is shown in the console, below the upgrade
 	Path string `json:"path,omitempty"`
 	Text string `json:"text"`
+}
+
+// Head defines model for Head.
+type Head struct {
+	LastEvent int64   `json:"lastEvent"`
+	Upgrade   Upgrade `json:"upgrade"`
 }
 
 // HeldBack defines model for HeldBack.
@@ -1707,8 +1726,10 @@ type OfferedMove struct {
 
 // Overview defines model for Overview.
 type Overview struct {
-	Causes []Cause `json:"causes"`
-	Checks []Check `json:"checks"`
+	// Causes Of those that are left, cleared and known, each the first 50, and the largest of those that are left; /causes has all
+	Causes []Cause     `json:"causes"`
+	Checks []Check     `json:"checks"`
+	Counts CauseCounts `json:"counts"`
 
 	// Due Debts that this upgrade or the day brings due
 	Due       []Debt         `json:"due"`
@@ -2988,6 +3009,11 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
 	GetGate(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*http.Response, error)
 
+	// GetHead What stands at the head of each of an upgrade's pages
+	//
+	// Corresponds with GET /upgrades/{upgrade}/head (the `GetHead` operationId).
+	GetHead(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error)
+
 	// GetInputLines Lines of a raw output
 	//
 	// Corresponds with GET /upgrades/{upgrade}/inputs/{input}/lines (the `GetInputLines` operationId).
@@ -4076,6 +4102,21 @@ func (c *Client) Find(ctx context.Context, upgrade UpgradeID, params *FindParams
 // Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
 func (c *Client) GetGate(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*http.Response, error) {
 	req, err := NewGetGateRequest(c.Server, upgrade, params)
+	if err != nil {
+		return nil, err
+	}
+	req = req.WithContext(ctx)
+	if err := c.applyEditors(ctx, req, reqEditors); err != nil {
+		return nil, err
+	}
+	return c.Client.Do(req)
+}
+
+// GetHead What stands at the head of each of an upgrade's pages
+//
+// Corresponds with GET /upgrades/{upgrade}/head (the `GetHead` operationId).
+func (c *Client) GetHead(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*http.Response, error) {
+	req, err := NewGetHeadRequest(c.Server, upgrade)
 	if err != nil {
 		return nil, err
 	}
@@ -6472,6 +6513,40 @@ func NewGetGateRequest(server string, upgrade UpgradeID, params *GetGateParams) 
 	return req, nil
 }
 
+// NewGetHeadRequest constructs an http.Request for the GetHead method
+func NewGetHeadRequest(server string, upgrade UpgradeID) (*http.Request, error) {
+	var err error
+
+	var pathParam0 string
+
+	pathParam0, err = runtime.StyleParamWithOptions("simple", false, "upgrade", upgrade, runtime.StyleParamOptions{ParamLocation: runtime.ParamLocationPath, Type: "integer", Format: "int64"})
+	if err != nil {
+		return nil, err
+	}
+
+	serverURL, err := url.Parse(server)
+	if err != nil {
+		return nil, err
+	}
+
+	operationPath := fmt.Sprintf("/upgrades/%s/head", pathParam0)
+	if operationPath[0] == '/' {
+		operationPath = "." + operationPath
+	}
+
+	queryURL, err := serverURL.Parse(operationPath)
+	if err != nil {
+		return nil, err
+	}
+
+	req, err := http.NewRequest(http.MethodGet, queryURL.String(), nil)
+	if err != nil {
+		return nil, err
+	}
+
+	return req, nil
+}
+
 // NewGetInputLinesRequest constructs an http.Request for the GetInputLines method
 func NewGetInputLinesRequest(server string, upgrade UpgradeID, input InputID, params *GetInputLinesParams) (*http.Request, error) {
 	var err error
@@ -8164,6 +8239,13 @@ type ClientWithResponsesInterface interface {
 	//
 	// Corresponds with GET /upgrades/{upgrade}/gate (the `GetGate` operationId).
 	GetGateWithResponse(ctx context.Context, upgrade UpgradeID, params *GetGateParams, reqEditors ...RequestEditorFn) (*GetGateResponse, error)
+
+	// GetHeadWithResponse What stands at the head of each of an upgrade's pages
+	//
+	// Returns a wrapper object for the known response body format(s).
+	//
+	// Corresponds with GET /upgrades/{upgrade}/head (the `GetHead` operationId).
+	GetHeadWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetHeadResponse, error)
 
 	// GetInputLinesWithResponse Lines of a raw output
 	//
@@ -10419,6 +10501,54 @@ func (r GetGateResponse) ContentType() string {
 	return ""
 }
 
+type GetHeadResponse struct {
+	Body         []byte
+	HTTPResponse *http.Response
+	// JSON200 the response for an HTTP 200 `application/json` response
+	JSON200 *Head
+	// ApplicationProblemJSONDefault the response for an HTTP default `application/problem+json` response
+	ApplicationProblemJSONDefault *Problem
+}
+
+// GetJSON200 returns the response for an HTTP 200 `application/json` response
+func (r GetHeadResponse) GetJSON200() *Head {
+	return r.JSON200
+}
+
+// GetApplicationProblemJSONDefault returns the response for an HTTP default `application/problem+json` response
+func (r GetHeadResponse) GetApplicationProblemJSONDefault() *Problem {
+	return r.ApplicationProblemJSONDefault
+}
+
+// GetBody returns the raw response body bytes
+func (r GetHeadResponse) GetBody() []byte {
+	return r.Body
+}
+
+// Status returns HTTPResponse.Status
+func (r GetHeadResponse) Status() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Status
+	}
+	return http.StatusText(0)
+}
+
+// StatusCode returns HTTPResponse.StatusCode
+func (r GetHeadResponse) StatusCode() int {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.StatusCode
+	}
+	return 0
+}
+
+// ContentType is a convenience method to retrieve the Content-Type value from the HTTP response headers
+func (r GetHeadResponse) ContentType() string {
+	if r.HTTPResponse != nil {
+		return r.HTTPResponse.Header.Get("Content-Type")
+	}
+	return ""
+}
+
 type GetInputLinesResponse struct {
 	Body         []byte
 	HTTPResponse *http.Response
@@ -12432,6 +12562,19 @@ func (c *ClientWithResponses) GetGateWithResponse(ctx context.Context, upgrade U
 	return ParseGetGateResponse(rsp)
 }
 
+// GetHeadWithResponse What stands at the head of each of an upgrade's pages
+//
+// Returns a wrapper object for the known response body format(s).
+//
+// Corresponds with GET /upgrades/{upgrade}/head (the `GetHead` operationId).
+func (c *ClientWithResponses) GetHeadWithResponse(ctx context.Context, upgrade UpgradeID, reqEditors ...RequestEditorFn) (*GetHeadResponse, error) {
+	rsp, err := c.GetHead(ctx, upgrade, reqEditors...)
+	if err != nil {
+		return nil, err
+	}
+	return ParseGetHeadResponse(rsp)
+}
+
 // GetInputLinesWithResponse Lines of a raw output
 //
 // Returns a wrapper object for the known response body format(s).
@@ -14253,6 +14396,39 @@ func ParseGetGateResponse(rsp *http.Response) (*GetGateResponse, error) {
 	return response, nil
 }
 
+// ParseGetHeadResponse parses an HTTP response from a GetHeadWithResponse call
+func ParseGetHeadResponse(rsp *http.Response) (*GetHeadResponse, error) {
+	bodyBytes, err := io.ReadAll(rsp.Body)
+	defer func() { _ = rsp.Body.Close() }()
+	if err != nil {
+		return nil, err
+	}
+
+	response := &GetHeadResponse{
+		Body:         bodyBytes,
+		HTTPResponse: rsp,
+	}
+
+	switch {
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && rsp.StatusCode == 200:
+		var dest Head
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.JSON200 = &dest
+
+	case strings.Contains(rsp.Header.Get("Content-Type"), "json") && true:
+		var dest Problem
+		if err := json.Unmarshal(bodyBytes, &dest); err != nil {
+			return nil, err
+		}
+		response.ApplicationProblemJSONDefault = &dest
+
+	}
+
+	return response, nil
+}
+
 // ParseGetInputLinesResponse parses an HTTP response from a GetInputLinesWithResponse call
 func ParseGetInputLinesResponse(rsp *http.Response) (*GetInputLinesResponse, error) {
 	bodyBytes, err := io.ReadAll(rsp.Body)
@@ -15264,6 +15440,9 @@ type ServerInterface interface {
 	// GetGate The verdict with every reason against; with a target, only for what came since its last runs
 	// (GET /upgrades/{upgrade}/gate)
 	GetGate(ctx *echo.Context, upgrade UpgradeID, params GetGateParams) error
+	// GetHead What stands at the head of each of an upgrade's pages
+	// (GET /upgrades/{upgrade}/head)
+	GetHead(ctx *echo.Context, upgrade UpgradeID) error
 	// GetInputLines Lines of a raw output
 	// (GET /upgrades/{upgrade}/inputs/{input}/lines)
 	GetInputLines(ctx *echo.Context, upgrade UpgradeID, input InputID, params GetInputLinesParams) error
@@ -16111,6 +16290,22 @@ func (w *ServerInterfaceWrapper) GetGate(ctx *echo.Context) error {
 	return err
 }
 
+// GetHead converts echo context to params.
+func (w *ServerInterfaceWrapper) GetHead(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upgrade" -------------
+	var upgrade UpgradeID
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upgrade", ctx.Param("upgrade"), &upgrade, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upgrade: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetHead(ctx, upgrade)
+	return err
+}
+
 // GetInputLines converts echo context to params.
 func (w *ServerInterfaceWrapper) GetInputLines(ctx *echo.Context) error {
 	var err error
@@ -16767,6 +16962,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/storage/prune", wrapper.PruneStorage, options.OperationMiddlewares["pruneStorage"]...)
 	router.DELETE(options.BaseURL+"/upgrades/:upgrade", wrapper.DeleteUpgrade, options.OperationMiddlewares["deleteUpgrade"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade", wrapper.GetUpgrade, options.OperationMiddlewares["getUpgrade"]...)
+	router.GET(options.BaseURL+"/upgrades/:upgrade/head", wrapper.GetHead, options.OperationMiddlewares["getHead"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/gate", wrapper.GetGate, options.OperationMiddlewares["getGate"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/find", wrapper.Find, options.OperationMiddlewares["find"]...)
 	router.GET(options.BaseURL+"/upgrades/:upgrade/runs", wrapper.ListRuns, options.OperationMiddlewares["listRuns"]...)

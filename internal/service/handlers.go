@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"github.com/labstack/echo/v5"
+	"golang.org/x/sync/errgroup"
 
 	"unicausa/internal/access"
 	"unicausa/internal/api"
@@ -109,6 +110,16 @@ func (s *Service) GetUpgrade(c *echo.Context, id api.UpgradeID) error {
 	return answer(c)(s.overview(c.Request().Context(), id))
 }
 
+// GetHead answers GET /upgrades/{upgrade}/head.
+func (s *Service) GetHead(c *echo.Context, id api.UpgradeID) error {
+	u, err := s.store.Upgrade(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	event, err := s.store.LastEvent(c.Request().Context(), id)
+	return answer(c)(api.Head{Upgrade: u, LastEvent: event}, err)
+}
+
 // overview is where an upgrade stands.
 func (s *Service) overview(ctx context.Context, id int64) (api.Overview, error) {
 	var o api.Overview
@@ -120,33 +131,49 @@ func (s *Service) overview(ctx context.Context, id int64) (api.Overview, error) 
 	if o.LastEvent, err = s.store.LastEvent(ctx, id); err != nil {
 		return o, err
 	}
-	if o.Causes, err = s.store.Causes(ctx, id); err != nil {
-		return o, err
+	var reads errgroup.Group
+	reads.Go(func() (err error) {
+		o.History, err = s.store.History(ctx, id)
+		return err
+	})
+	reads.Go(func() (err error) {
+		if o.Due, err = s.due(ctx, id); err != nil {
+			return err
+		}
+		o.Pending, err = s.store.Pending(ctx, id)
+		return err
+	})
+	reads.Go(func() (err error) {
+		o.Legs, err = s.store.Legs(ctx, id)
+		return err
+	})
+	causes, err := s.store.Causes(ctx, id)
+	if err == nil {
+		err = s.stand(ctx, id, causes, &o)
 	}
-	standing, err := s.store.Standing(ctx, id, o.Causes)
+	if failed := reads.Wait(); err == nil {
+		err = failed
+	}
+	return o, err
+}
+
+// stand fills in where an upgrade stands with its causes: the gate, the checks, what is
+// left to do.
+func (s *Service) stand(ctx context.Context, id int64, causes []api.Cause, o *api.Overview) error {
+	standing, err := s.store.Standing(ctx, id, causes)
 	if err != nil {
-		return o, err
+		return err
 	}
 	o.Gate, o.Checks = verdict(standing), standing.Checks
-	if o.Legs, err = s.store.Legs(ctx, id); err != nil {
-		return o, err
-	}
-	if o.Due, err = s.due(ctx, id); err != nil {
-		return o, err
-	}
+	o.Causes, o.Counts = mainCauses(causes)
+	o.Gate.Reasons, o.Gate.More = mainReasons(o.Gate.Reasons)
 	if o.Preparation, err = s.preparation(ctx, id, standing); err != nil {
-		return o, err
+		return err
 	}
 	if slices.ContainsFunc(standing.Checks, func(c api.Check) bool { return c.Latest != nil && c.Baseline != nil }) {
 		o.Preparation = []api.Preparation{}
 	}
-	if o.History, err = s.store.History(ctx, id); err != nil {
-		return o, err
-	}
-	if o.Pending, err = s.store.Pending(ctx, id); err != nil {
-		return o, err
-	}
-	return o, nil
+	return nil
 }
 
 // ListRuns answers GET /upgrades/{upgrade}/runs.
@@ -237,6 +264,59 @@ func (s *Service) GetInputLines(c *echo.Context, id api.UpgradeID, input api.Inp
 		return err
 	}
 	return answer(c)(s.store.InputLines(c.Request().Context(), id, input, from, count))
+}
+
+// What an overview has of long lists: the rest is counted.
+const (
+	mostListed  = 50
+	mostLargest = 12
+)
+
+// mainCauses are the causes that an overview shows, in their order, and how many there are.
+func mainCauses(all []api.Cause) ([]api.Cause, api.CauseCounts) {
+	var counts api.CauseCounts
+	kept := map[string]bool{}
+	var open []api.Cause
+	for _, c := range all {
+		count := &counts.Open
+		switch {
+		case c.Known:
+			count = &counts.Known
+		case c.Status == api.CauseStatusCleared:
+			count = &counts.Cleared
+		default:
+			open = append(open, c)
+		}
+		if *count++; *count <= mostListed {
+			kept[c.ID] = true
+		}
+	}
+	slices.SortStableFunc(open, func(a, b api.Cause) int { return b.Shown + b.Hidden - a.Shown - a.Hidden })
+	for _, c := range open[:min(len(open), mostLargest)] {
+		kept[c.ID] = true
+	}
+	list := make([]api.Cause, 0, len(kept))
+	for _, c := range all {
+		if kept[c.ID] {
+			list = append(list, c)
+		}
+	}
+	return list, counts
+}
+
+// mainReasons are the reasons that an overview shows, and how many causes it leaves out.
+func mainReasons(all []api.GateReason) (list []api.GateReason, more int) {
+	list, causes := []api.GateReason{}, 0
+	for _, r := range all {
+		if r.Cause != "" {
+			if causes++; causes > mostListed {
+				more++
+				continue
+			}
+		}
+		list = append(list, r)
+	}
+	return list, more
 }
 
 // ListCauses answers GET /upgrades/{upgrade}/causes.

@@ -50,14 +50,10 @@ type causeRow struct {
 // selectCause reads causes of a leg in the order to tackle them: what is shown
 // by rank, then what is out of sight, then what is cleared.
 const selectCause = `
-	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.because, c.steps, c.known, c.status, c.first_run, c.since_run, c.into_cause, c.from_cause,
-		count(s.id) FILTER (WHERE s.status = 'shown') AS shown, count(s.id) FILTER (WHERE s.status = 'hidden') AS hidden, count(s.id) FILTER (WHERE s.status = 'hidden' AND s.silenced) AS silenced, (SELECT l.number FROM leg l WHERE l.id = c.leg_id) AS leg, c.signature, count(s.id) AS total,
-		count(DISTINCT nullif(s.facts->>'file', '')) AS files,
-		coalesce(bool_or(s.origin = 'returned' AND s.status = 'shown'), false) AS returned,
-		coalesce(bool_and(s.origin = 'uncovered'), false) AS uncovered,
-		(SELECT coalesce(jsonb_agg(DISTINCT k.name), '[]') FROM symptom m, jsonb_array_elements_text(m.checks) AS k(name) WHERE m.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND m.cause_id = c.id) AS checks
-	FROM cause c LEFT JOIN symptom s ON s.upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND s.cause_id = c.id WHERE c.leg_id = $1 %s
-	GROUP BY c.id ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
+	SELECT c.id, c.name, c.title, c.kind, c.phase, c.package, c.root, c.rank, c.reason, c.known, c.status, c.first_run, c.since_run, c.into_cause, c.from_cause,
+		c.shown, c.hidden, c.silenced, l.number AS leg, c.signature, c.total, c.files, c.returned, c.uncovered, c.checks%s
+	FROM cause c JOIN leg l ON l.id = c.leg_id WHERE c.leg_id = $1 %s
+	ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
 
 // Causes lists the causes of an upgrade's current leg in the order to tackle them.
 func (s *Store) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
@@ -82,15 +78,19 @@ func (s *Store) CausesOf(ctx context.Context, upgrade int64, number int) ([]api.
 }
 
 func (s *Store) causes(ctx context.Context, leg int64, condition string, args ...any) ([]api.Cause, []causeRow, error) {
+	more := "" // of a list, what takes room is left out
+	if condition != "" {
+		more = ", c.because, c.steps"
+	}
 	var rows []causeRow
-	if err := s.db.SelectContext(ctx, &rows, fmt.Sprintf(selectCause, condition), append([]any{leg}, args...)...); err != nil {
+	if err := s.db.SelectContext(ctx, &rows, fmt.Sprintf(selectCause, more, condition), append([]any{leg}, args...)...); err != nil {
 		return nil, nil, fmt.Errorf("reading the causes: %w", err)
 	}
 	decisions, err := s.decisions(ctx, leg)
 	if err != nil {
 		return nil, nil, err
 	}
-	links, err := s.links(ctx, leg)
+	links, err := s.bestLinks(ctx, leg)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -102,9 +102,7 @@ func (s *Store) causes(ctx context.Context, leg int64, condition string, args ..
 			Returned: r.Returned, Uncovered: r.Uncovered, Into: r.Into, From: r.From,
 		}
 		c.Decision = standing(decisions[r.ID])
-		if best := bestLink(links[r.ID]); best != nil {
-			c.Link = best
-		}
+		c.Link = links[r.ID]
 		list = append(list, c)
 	}
 	return list, rows, nil
@@ -115,16 +113,6 @@ func standing(history []api.Decision) *api.Decision {
 	for i := range history {
 		if !history[i].Undone {
 			return &history[i]
-		}
-	}
-	return nil
-}
-
-// bestLink is the confirmed link, or the likeliest that nobody rejected.
-func bestLink(links []api.Link) *api.Link {
-	for i := range links {
-		if links[i].State != "rejected" {
-			return &links[i]
 		}
 	}
 	return nil
@@ -162,8 +150,30 @@ func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]api.Decis
 	return byCause, nil
 }
 
-// links reads a leg's links by cause: confirmed first, rejected last, each by score.
-func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, error) {
+// selectLink reads links, of which a leg's notes ($1) have the change.
+const selectLink = ` l.cause_id, l.score, l.because, l.state, ch.notes_id, ch.facts
+	FROM link l JOIN cause c ON c.id = l.cause_id JOIN change ch ON ch.identity = l.change JOIN notes n ON n.id = ch.notes_id AND n.leg_id = c.leg_id
+	WHERE c.leg_id = $1 `
+
+// linkOrder puts confirmed links first, rejected ones last, each by score.
+const linkOrder = `array_position(ARRAY['confirmed', 'proposed', 'rejected'], l.state), l.score DESC, l.change`
+
+// bestLinks are a leg's links by cause: of each the confirmed one, or the likeliest that
+// nobody rejected.
+func (s *Store) bestLinks(ctx context.Context, leg int64) (map[int64]*api.Link, error) {
+	all, err := s.links(ctx, leg, `SELECT DISTINCT ON (l.cause_id)`+selectLink+`AND l.state <> 'rejected' ORDER BY l.cause_id, `+linkOrder)
+	if err != nil {
+		return nil, err
+	}
+	best := make(map[int64]*api.Link, len(all))
+	for cause, list := range all {
+		best[cause] = &list[0]
+	}
+	return best, nil
+}
+
+// links reads a leg's links by cause, in the order of the query.
+func (s *Store) links(ctx context.Context, leg int64, query string, args ...any) (map[int64][]api.Link, error) {
 	var rows []struct {
 		Cause   int64                  `db:"cause_id"`
 		Score   float64                `db:"score"`
@@ -172,10 +182,7 @@ func (s *Store) links(ctx context.Context, leg int64) (map[int64][]api.Link, err
 		Notes   int64                  `db:"notes_id"`
 		Facts   doc[notes.Change]      `db:"facts"`
 	}
-	err := s.db.SelectContext(ctx, &rows, `
-		SELECT l.cause_id, l.score, l.because, l.state, ch.notes_id, ch.facts
-		FROM link l JOIN cause c ON c.id = l.cause_id JOIN change ch ON ch.identity = l.change JOIN notes n ON n.id = ch.notes_id AND n.leg_id = c.leg_id
-		WHERE c.leg_id = $1 ORDER BY array_position(ARRAY['confirmed', 'proposed', 'rejected'], l.state), l.score DESC, l.change`, leg)
+	err := s.db.SelectContext(ctx, &rows, query, append([]any{leg}, args...)...)
 	if err != nil {
 		return nil, fmt.Errorf("reading the links: %w", err)
 	}
@@ -243,7 +250,7 @@ func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.Caus
 			d.Corrections = append(d.Corrections, c)
 		}
 	}
-	links, err := s.links(ctx, leg)
+	links, err := s.links(ctx, leg, `SELECT`+selectLink+`AND l.cause_id = $2 ORDER BY `+linkOrder, rows[0].ID)
 	if err != nil {
 		return d, err
 	}

@@ -103,6 +103,10 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 	if err := s.db.SelectContext(ctx, &checks, `SELECT name, required FROM "check" WHERE upgrade_id = $1 AND name <> $2 ORDER BY id`, upgrade, versions.ReadyCheck); err != nil {
 		return fmt.Errorf("reading the checks: %w", err)
 	}
+	reaches, err := s.reaches(ctx, upgrade)
+	if err != nil {
+		return err
+	}
 	for _, k := range checks {
 		check := api.Check{Name: k.Name, Required: k.Required}
 		for i := range runs { // the latest first
@@ -115,7 +119,7 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 				check.Latest = r
 			}
 		}
-		g, err := s.gateCheck(ctx, upgrade, &check)
+		g, err := s.gateCheck(ctx, upgrade, &check, reaches)
 		if err != nil {
 			return err
 		}
@@ -134,9 +138,26 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 	return nil
 }
 
+// reaches are how far the processed runs of an upgrade got, by run.
+func (s *Store) reaches(ctx context.Context, upgrade int64) (map[int64]compare.Reach, error) {
+	var rows []struct {
+		ID    int64              `db:"id"`
+		Reach doc[compare.Reach] `db:"reach"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `SELECT r.id, r.reach FROM run r JOIN leg l ON l.id = r.leg_id WHERE l.upgrade_id = $1 AND r.status = 'processed'`, upgrade)
+	if err != nil {
+		return nil, fmt.Errorf("reading how far the runs got: %w", err)
+	}
+	reaches := make(map[int64]compare.Reach, len(rows))
+	for _, r := range rows {
+		reaches[r.ID] = r.Reach.v
+	}
+	return reaches, nil
+}
+
 // gateCheck compares the tests of a check's latest run with its baseline's,
 // and counts them.
-func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) (gate.Check, error) {
+func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check, reaches map[int64]compare.Reach) (gate.Check, error) {
 	g := gate.Check{Name: check.Name, Informative: !check.Required}
 	if check.Baseline != nil {
 		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: symptom.Phase(check.Baseline.Frontier)}
@@ -145,9 +166,14 @@ func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) 
 		return g, nil
 	}
 	g.Latest = &gate.Run{Number: check.Latest.Number, Exit: check.Latest.Facts.Exit, Frontier: symptom.Phase(check.Latest.Frontier)}
-	after, err := s.tests(ctx, upgrade, check.Latest.ID)
-	if err != nil {
-		return g, err
+	reach := reaches[check.Latest.ID]
+	g.Latest.Tests = reach.Count
+	var before, after []symptom.Test
+	var err error
+	if reach.Count.Total > 0 {
+		if after, err = s.tests(ctx, upgrade, check.Latest.ID); err != nil {
+			return g, err
+		}
 	}
 	for _, t := range after {
 		switch t.Outcome {
@@ -160,21 +186,15 @@ func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check) 
 	if check.Baseline == nil {
 		return g, nil
 	}
-	before, err := s.tests(ctx, upgrade, check.Baseline.ID)
-	if err != nil {
+	g.Baseline.Tests = reaches[check.Baseline.ID].Count
+	if g.Baseline.Tests.Total == 0 {
+		return g, nil
+	}
+	if before, err = s.tests(ctx, upgrade, check.Baseline.ID); err != nil {
 		return g, err
 	}
-	var reach doc[compare.Reach]
-	if err := s.db.GetContext(ctx, &reach, `SELECT reach FROM run WHERE id = $1`, check.Latest.ID); err != nil {
-		return g, fmt.Errorf("reading run %d: %w", check.Latest.Number, err)
-	}
-	g.Lost = compare.LostTests(before, after, reach.v.Blocked, reach.v.Count.Telling)
-	g.Untold = compare.Untold(before, after, reach.v.Blocked)
-	g.Latest.Tests = reach.v.Count
-	if err := s.db.GetContext(ctx, &reach, `SELECT reach FROM run WHERE id = $1`, check.Baseline.ID); err != nil {
-		return g, fmt.Errorf("reading run %d: %w", check.Baseline.Number, err)
-	}
-	g.Baseline.Tests = reach.v.Count
+	g.Lost = compare.LostTests(before, after, reach.Blocked, reach.Count.Telling)
+	g.Untold = compare.Untold(before, after, reach.Blocked)
 	check.Lost = len(g.Lost)
 	return g, nil
 }

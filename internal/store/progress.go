@@ -56,6 +56,9 @@ func (a *Analysis) Save(p Progress) error {
 	if err := a.saveSymptoms(p, ids); err != nil {
 		return err
 	}
+	if err := a.sumUp(); err != nil {
+		return err
+	}
 	if err := a.saveLinks(p, ids); err != nil {
 		return err
 	}
@@ -88,6 +91,23 @@ func (a *Analysis) Save(p Progress) error {
 	}
 	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "processed", run: p.Run.Number,
 		text: fmt.Sprintf("run %d of %s: %d new, %d gone, %d causes left", p.Run.Number, p.Run.Check, p.Delta.New, p.Delta.Gone, p.Delta.CausesLeft)})
+}
+
+// sumUp keeps with each cause of the leg what its symptoms come to.
+func (a *Analysis) sumUp() error {
+	_, err := a.tx.ExecContext(a.ctx, `
+		WITH own AS (SELECT cause_id, status, silenced, origin, checks, facts->>'file' AS file FROM symptom WHERE upgrade_id = $1 AND leg_id = $2 AND cause_id IS NOT NULL),
+			named AS (SELECT cause_id, jsonb_agg(DISTINCT k.name) AS checks FROM own, jsonb_array_elements_text(own.checks) AS k(name) GROUP BY cause_id),
+			sums AS (SELECT cause_id, count(*) FILTER (WHERE status = 'shown') AS shown, count(*) FILTER (WHERE status = 'hidden') AS hidden,
+				count(*) FILTER (WHERE status = 'hidden' AND silenced) AS silenced, count(*) AS total, count(DISTINCT nullif(file, '')) AS files,
+				bool_or(origin = 'returned' AND status = 'shown') AS returned, bool_and(origin = 'uncovered') AS uncovered FROM own GROUP BY cause_id)
+		UPDATE cause c SET shown = coalesce(s.shown, 0), hidden = coalesce(s.hidden, 0), silenced = coalesce(s.silenced, 0), total = coalesce(s.total, 0), files = coalesce(s.files, 0),
+			returned = coalesce(s.returned, false), uncovered = coalesce(s.uncovered, false), checks = coalesce(n.checks, '[]')
+		FROM cause o LEFT JOIN sums s ON s.cause_id = o.id LEFT JOIN named n ON n.cause_id = o.id WHERE o.id = c.id AND c.leg_id = $2`, a.Upgrade, a.Leg)
+	if err != nil {
+		return fmt.Errorf("summing the causes up: %w", err)
+	}
+	return nil
 }
 
 func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import type { Overview } from "./client";
 import { keys, useRefresh } from "./queries";
+import type { components } from "./schema.gen";
 
 /**
  * Follows an upgrade's events. What happened is shown at once, unless the
@@ -17,8 +17,8 @@ export function useLive(upgrade: number) {
 
   const queries = useQueryClient();
   useEffect(() => {
-    // What happened since the overview was read is told at once.
-    const known = queries.getQueryData<Overview>([...keys.upgrade(upgrade), "overview"])?.lastEvent;
+    // What happened since the head was read is told at once.
+    const known = queries.getQueryData<components["schemas"]["Head"]>([...keys.upgrade(upgrade), "head"])?.lastEvent;
     const after = known === undefined ? "" : `?after=${known}`;
     const source = new EventSource(`/api/v1/upgrades/${upgrade}/events${after}`);
     source.onmessage = () => {

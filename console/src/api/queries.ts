@@ -20,6 +20,22 @@ export function useOverview(upgrade: number) {
   });
 }
 
+/** What stands at the head of each page of an upgrade. */
+export function useHead(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "head"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/head", { params: { path: { upgrade } } })),
+  });
+}
+
+/** All causes of the current leg, in the order to tackle them. */
+export function useCauses(upgrade: number) {
+  return useQuery({
+    queryKey: [...keys.upgrade(upgrade), "causes"],
+    queryFn: () => data(client.GET("/upgrades/{upgrade}/causes", { params: { path: { upgrade } } })),
+  });
+}
+
 export function useCause(upgrade: number, cause: string) {
   return useQuery({
     queryKey: [...keys.upgrade(upgrade), "cause", cause],

@@ -221,6 +221,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/upgrades/{upgrade}/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        /** What stands at the head of each of an upgrade's pages */
+        get: operations["getHead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/upgrades/{upgrade}/gate": {
         parameters: {
             query?: never;
@@ -2267,6 +2286,8 @@ export interface components {
         Gate: {
             open: boolean;
             reasons: components["schemas"]["GateReason"][];
+            /** @description Reasons that an overview leaves out, each a cause; /gate has all */
+            more?: number;
             vouched: components["schemas"]["Vouched"][];
         };
         Check: {
@@ -2292,6 +2313,18 @@ export interface components {
                 [key: string]: number;
             };
         };
+        Head: {
+            upgrade: components["schemas"]["Upgrade"];
+            /** Format: int64 */
+            lastEvent: number;
+        };
+        CauseCounts: {
+            /** @description Those that are left */
+            open: number;
+            cleared: number;
+            /** @description Those that were there before the bump */
+            known: number;
+        };
         Overview: {
             legs: components["schemas"]["LegRow"][];
             /** @description Debts that this upgrade or the day brings due */
@@ -2301,7 +2334,9 @@ export interface components {
             upgrade: components["schemas"]["Upgrade"];
             gate: components["schemas"]["Gate"];
             checks: components["schemas"]["Check"][];
+            /** @description Of those that are left, cleared and known, each the first 50, and the largest of those that are left; /causes has all */
             causes: components["schemas"]["Cause"][];
+            counts: components["schemas"]["CauseCounts"];
             history: components["schemas"]["HistoryPoint"][];
             /** @description Runs that are stored and not yet processed */
             pending: number;
@@ -2732,6 +2767,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upgrade: components["parameters"]["UpgradeId"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The head */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Head"];
+                };
             };
             default: components["responses"]["Problem"];
         };

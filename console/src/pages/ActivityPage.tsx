@@ -1,23 +1,23 @@
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { useLive } from "../api/live";
-import { useActivity, useOverview } from "../api/queries";
+import { useActivity, useHead } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
 
 /** Every act and happening, the latest first. */
 export function ActivityPage() {
   const upgrade = Number(useParams().upgrade);
   const [count, setCount] = useState(100);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const events = useActivity(upgrade, count);
   useLive(upgrade);
-  const error = overview.error ?? events.error;
+  const error = head.error ?? events.error;
   if (error) return <Trouble error={error} retry={() => events.refetch()} />;
-  if (!overview.data || !events.data) return <Skeleton rows={12} />;
+  if (!head.data || !events.data) return <Skeleton rows={12} />;
   let day = "";
   return (
     <>
-      <title>{`Activity of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Activity of ${head.data.upgrade.name} · Unicausa`}</title>
       <table className="w-full">
         <tbody>
           {events.data.map((e) => {

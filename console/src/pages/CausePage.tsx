@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { CauseDetail } from "../api/client";
 import { useLive } from "../api/live";
-import { type DecisionKind, useCause, useJudgeLink, useOverview } from "../api/queries";
+import { type DecisionKind, useCause, useCauses, useJudgeLink } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseView } from "../parts/CauseView";
 import { useKeys } from "../parts/keys";
@@ -24,7 +24,7 @@ function Shown({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
   const judge = useJudgeLink(upgrade, cause.id);
   const [deciding, setDeciding] = useState<DecisionKind | null>(null);
   const navigate = useNavigate();
-  const others = useOverview(upgrade).data?.causes.filter((c) => !c.known && c.status !== "cleared") ?? [];
+  const others = useCauses(upgrade).data?.filter((c) => !c.known && c.status !== "cleared") ?? [];
   const here = others.findIndex((c) => c.id === cause.id);
   const to = (n: number) => {
     const next = others[Math.max(0, Math.min(n, others.length - 1))];

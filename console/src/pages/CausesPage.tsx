@@ -2,7 +2,15 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import type { Cause } from "../api/client";
 import { useLive } from "../api/live";
-import { type DecisionKind, useCause, useCorrect, useJudgeLink, useLegCauses, useOverview } from "../api/queries";
+import {
+  type DecisionKind,
+  useCause,
+  useCauses,
+  useCorrect,
+  useHead,
+  useJudgeLink,
+  useLegCauses,
+} from "../api/queries";
 import { BulkDecision } from "../parts/BulkDecision";
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseRows, type Row } from "../parts/CauseRows";
@@ -15,19 +23,20 @@ import { splitChosen } from "../parts/Regroup";
 /** The causes as a workplace: a list to filter, sort and group, and its reading pane. */
 export function CausesPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const [search] = useSearchParams();
   const leg = Number(search.get("leg") ?? 0);
   const ofLeg = useLegCauses(upgrade, leg);
+  const current = useCauses(upgrade);
   const live = useLive(upgrade);
-  const error = overview.error ?? ofLeg.error;
-  if (error) return <Trouble error={error} retry={() => overview.refetch()} />;
-  const causes = leg > 0 ? ofLeg.data : overview.data?.causes;
-  if (!overview.data || !causes) return <Skeleton rows={12} />;
+  const error = head.error ?? ofLeg.error ?? current.error;
+  if (error) return <Trouble error={error} retry={() => head.refetch()} />;
+  const causes = leg > 0 ? ofLeg.data : current.data;
+  if (!head.data || !causes) return <Skeleton rows={12} />;
   return (
     <>
-      <title>{`Causes of ${overview.data.upgrade.name} · Unicausa`}</title>
-      {leg > 0 && leg !== overview.data.upgrade.leg.number && (
+      <title>{`Causes of ${head.data.upgrade.name} · Unicausa`}</title>
+      {leg > 0 && leg !== head.data.upgrade.leg.number && (
         <p className="mb-3 border-l-2 border-amber pl-3 text-soft">
           These are the causes of leg {leg}. <Link to={`/upgrades/${upgrade}/causes`}>The current leg&rsquo;s</Link>
         </p>

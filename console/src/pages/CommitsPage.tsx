@@ -1,22 +1,22 @@
 import { Link, useParams } from "react-router";
 import type { Commit } from "../api/client";
 import { useLive } from "../api/live";
-import { useCommits, useOverview } from "../api/queries";
+import { useCommits, useHead } from "../api/queries";
 import { Command, CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { Table } from "../parts/Table";
 
 /** Which commit cleared which cause, which brought something new, and what it uncovered. */
 export function CommitsPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const commits = useCommits(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? commits.error;
+  const error = head.error ?? commits.error;
   if (error) return <Trouble error={error} retry={() => commits.refetch()} />;
-  if (!overview.data || !commits.data) return <Skeleton rows={8} />;
+  if (!head.data || !commits.data) return <Skeleton rows={8} />;
   return (
     <>
-      <title>{`Commits of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Commits of ${head.data.upgrade.name} · Unicausa`}</title>
       {commits.data.length === 0 ? (
         <div className="space-y-2 text-soft">
           <p>No commits yet: runs that are recorded in a git working copy bring theirs. A message for a fix:</p>

@@ -1,6 +1,6 @@
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Compared, Comparison, Run } from "../api/client";
-import { useComparison, useOverview } from "../api/queries";
+import { useComparison, useHead } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
 
 const views = [
@@ -14,11 +14,11 @@ const views = [
 export function ComparePage() {
   const params = useParams();
   const upgrade = Number(params.upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const comparison = useComparison(upgrade, Number(params.earlier), Number(params.later));
-  const error = overview.error ?? comparison.error;
+  const error = head.error ?? comparison.error;
   if (error) return <Trouble error={error} retry={() => comparison.refetch()} />;
-  if (!overview.data || !comparison.data) return <Skeleton rows={8} />;
+  if (!head.data || !comparison.data) return <Skeleton rows={8} />;
   return (
     <>
       <title>{`#${params.earlier} and #${params.later} · Unicausa`}</title>

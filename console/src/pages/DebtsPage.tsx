@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import type { FoundDebt } from "../api/client";
 import { useLive } from "../api/live";
-import { useAddDebt, useDebts, useFoundDebts, useOverview } from "../api/queries";
+import { useAddDebt, useDebts, useFoundDebts, useHead } from "../api/queries";
 import { Ask } from "../parts/Ask";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { DebtList } from "../parts/DebtList";
@@ -10,19 +10,19 @@ import { DebtList } from "../parts/DebtList";
 /** What is put off in the project, and code that puts something off and stands in no debt. */
 export function DebtsPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const debts = useDebts(upgrade);
   const found = useFoundDebts(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? debts.error ?? found.error;
+  const error = head.error ?? debts.error ?? found.error;
   if (error) return <Trouble error={error} retry={() => debts.refetch()} />;
-  if (!overview.data || !debts.data || !found.data) return <Skeleton rows={8} />;
+  if (!head.data || !debts.data || !found.data) return <Skeleton rows={8} />;
   const open = debts.data.filter((d) => !d.settled);
   const settled = debts.data.filter((d) => d.settled);
   const due = open.filter((d) => d.isDue).length;
   return (
     <>
-      <title>{`Debts of ${overview.data.upgrade.project} · Unicausa`}</title>
+      <title>{`Debts of ${head.data.upgrade.project} · Unicausa`}</title>
       <section>
         <Heading aside={due > 0 ? `${due} due now` : "of the whole project, whatever upgrade they come from"}>
           {open.length === 1 ? "1 debt is open" : `${open.length} debts are open`}

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import type { ChangeRow } from "../api/client";
 import { useLive } from "../api/live";
-import { useChanges, useNotes, useOverview } from "../api/queries";
+import { useChanges, useHead, useNotes } from "../api/queries";
 import { AddChange } from "../parts/AddChange";
 import { AddNotes } from "../parts/AddNotes";
 import { Skeleton, Trouble } from "../parts/basics";
@@ -16,16 +16,16 @@ import { Pick } from "../parts/Pick";
 /** The notes as written beside their changes, walked as a checklist. */
 export function NotesPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const notes = useNotes(upgrade);
   const changes = useChanges(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? notes.error ?? changes.error;
+  const error = head.error ?? notes.error ?? changes.error;
   if (error) return <Trouble error={error} retry={() => changes.refetch()} />;
-  if (!overview.data || !notes.data || !changes.data) return <Skeleton rows={12} />;
+  if (!head.data || !notes.data || !changes.data) return <Skeleton rows={12} />;
   return (
     <>
-      <title>{`Notes of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Notes of ${head.data.upgrade.name} · Unicausa`}</title>
       {notes.data.length === 0 ? (
         <div className="space-y-3">
           <p className="text-soft">No release notes have been added yet. They say which change explains a cause.</p>

@@ -1,5 +1,5 @@
 import { useParams, useSearchParams } from "react-router";
-import { useOverview } from "../api/queries";
+import { useHead } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
 
 const stories = {
@@ -12,15 +12,15 @@ const stories = {
 export function ReportPage() {
   const upgrade = Number(useParams().upgrade);
   const [search, setSearch] = useSearchParams();
-  const overview = useOverview(upgrade);
-  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
-  if (!overview.data) return <Skeleton rows={8} />;
+  const head = useHead(upgrade);
+  if (head.error) return <Trouble error={head.error} retry={() => head.refetch()} />;
+  if (!head.data) return <Skeleton rows={8} />;
   const chosen = search.get("story") ?? "today";
   const story = chosen in stories ? chosen : "today";
   const address = `/api/v1/upgrades/${upgrade}/stories/${story}`;
   return (
     <>
-      <title>{`Report of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Report of ${head.data.upgrade.name} · Unicausa`}</title>
       <div className="mb-3 flex flex-wrap items-center justify-between gap-4">
         <fieldset className="flex flex-wrap gap-2">
           <legend className="sr-only">Which report</legend>

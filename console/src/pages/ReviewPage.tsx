@@ -1,7 +1,7 @@
 import { type FormEvent, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { type Review, type ReviewHunk, useReview, useReviewDiff } from "../api/edits";
-import { useCommits, useOverview } from "../api/queries";
+import { useCommits, useHead } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
 import { Hunk } from "../parts/Hunk";
 
@@ -10,16 +10,16 @@ export function ReviewPage() {
   const upgrade = Number(useParams().upgrade);
   const [search, setSearch] = useSearchParams();
   const commit = search.get("commit") ?? "";
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const commits = useCommits(upgrade);
   const review = useReview(upgrade, commit);
   const given = useReviewDiff(upgrade);
-  const error = overview.error ?? review.error;
+  const error = head.error ?? review.error;
   if (error) return <Trouble error={error} retry={() => review.refetch()} />;
-  if (!overview.data || !review.data) return <Skeleton rows={8} />;
+  if (!head.data || !review.data) return <Skeleton rows={8} />;
   return (
     <>
-      <title>{`Review of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Review of ${head.data.upgrade.name} · Unicausa`}</title>
       <div className="no-print mb-4 flex flex-wrap items-start gap-x-4 gap-y-2">
         <label className="flex items-center gap-2 text-sm">
           <span className="text-soft">Review</span>

@@ -1,6 +1,6 @@
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Run, RunSymptom } from "../api/client";
-import { useOverview, useRetry, useRun, useRunSymptoms, useRuns } from "../api/queries";
+import { useHead, useRetry, useRun, useRunSymptoms, useRuns } from "../api/queries";
 import { CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { LogView } from "../parts/LogView";
 
@@ -9,12 +9,12 @@ export function RunPage() {
   const params = useParams();
   const upgrade = Number(params.upgrade);
   const number = Number(params.run);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const run = useRun(upgrade, number);
   const symptoms = useRunSymptoms(upgrade, number);
-  const error = overview.error ?? run.error ?? symptoms.error;
+  const error = head.error ?? run.error ?? symptoms.error;
   if (error) return <Trouble error={error} retry={() => run.refetch()} />;
-  if (!overview.data || !run.data || !symptoms.data) return <Skeleton rows={12} />;
+  if (!head.data || !run.data || !symptoms.data) return <Skeleton rows={12} />;
   return (
     <>
       <title>{`Run ${number} of ${run.data.facts.check} · Unicausa`}</title>
@@ -40,7 +40,7 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
         {before && (
           <Link
             to={`/upgrades/${upgrade}/compare/${before.number}/${run.number}`}
-            className="text-copper hover:underline"
+            className="text-copper underline underline-offset-2"
           >
             compare with #{before.number}
           </Link>

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import type { Run } from "../api/client";
 import { useLive } from "../api/live";
-import { useOverview, useRuns } from "../api/queries";
+import { useHead, useRuns } from "../api/queries";
 import { AcceptBaseline } from "../parts/AcceptBaseline";
 import { Skeleton, Trouble } from "../parts/basics";
 import { Ladder } from "../parts/CheckTable";
@@ -12,15 +12,15 @@ import { RecordRun } from "../parts/RecordRun";
 /** Every run, the latest first; two of them can be compared. */
 export function RunsPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const runs = useRuns(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? runs.error;
-  if (error) return <Trouble error={error} retry={() => Promise.all([overview.refetch(), runs.refetch()])} />;
-  if (!overview.data || !runs.data) return <Skeleton rows={10} />;
+  const error = head.error ?? runs.error;
+  if (error) return <Trouble error={error} retry={() => Promise.all([head.refetch(), runs.refetch()])} />;
+  if (!head.data || !runs.data) return <Skeleton rows={10} />;
   return (
     <>
-      <title>{`Runs of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Runs of ${head.data.upgrade.name} · Unicausa`}</title>
       <List upgrade={upgrade} runs={runs.data} />
     </>
   );
@@ -28,6 +28,8 @@ export function RunsPage() {
 
 function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
   const [picked, setPicked] = useState<number[]>([]);
+  const [all, setAll] = useState(false);
+  const shown = all ? runs : runs.slice(0, most);
   const navigate = useNavigate();
   const pick = (n: number) =>
     setPicked((list) => (list.includes(n) ? list.filter((p) => p !== n) : [...list.slice(-1), n]));
@@ -72,7 +74,7 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
             </tr>
           </thead>
           <tbody>
-            {runs.map((r, i) => (
+            {shown.map((r, i) => (
               <Row
                 key={r.number}
                 upgrade={upgrade}
@@ -85,9 +87,17 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
           </tbody>
         </table>
       </div>
+      {shown.length < runs.length && (
+        <button type="button" onClick={() => setAll(true)} className="mt-2 text-copper underline underline-offset-2">
+          All {runs.length} runs
+        </button>
+      )}
     </>
   );
 }
+
+/** How many runs are listed at first. */
+const most = 60;
 
 interface RowProps {
   upgrade: number;

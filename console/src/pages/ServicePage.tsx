@@ -63,7 +63,7 @@ function People({ people }: { people: NonNullable<ReturnType<typeof usePeople>["
   if (people.length === 0)
     return <p className="text-soft">Nobody but the user of the service's own machine, who may do everything.</p>;
   return (
-    <Table words={["person", "role", "token", ""]} numbers={[]} wide>
+    <Table words={["person", "role", "token", "act"]} numbers={[]} wide>
       {people.map((p) => (
         <tr key={p.name} className="border-t border-line align-top">
           <td className="py-1.5 pr-4 font-semibold">{p.name}</td>

@@ -2,21 +2,21 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { TestRow, TestTable } from "../api/client";
 import { useLive } from "../api/live";
-import { useOverview, useTests } from "../api/queries";
+import { useHead, useTests } from "../api/queries";
 import { Command, Skeleton, Trouble } from "../parts/basics";
 
 /** Every test against every run, trouble on top. */
 export function TestsPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const tests = useTests(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? tests.error;
+  const error = head.error ?? tests.error;
   if (error) return <Trouble error={error} retry={() => tests.refetch()} />;
-  if (!overview.data || !tests.data) return <Skeleton rows={12} />;
+  if (!head.data || !tests.data) return <Skeleton rows={12} />;
   return (
     <>
-      <title>{`Tests of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Tests of ${head.data.upgrade.name} · Unicausa`}</title>
       <Matrix upgrade={upgrade} table={tests.data} />
     </>
   );
@@ -32,14 +32,19 @@ const cells: Record<string, [mark: string, word: string, look: string]> = {
   ".": ["", "of another check", ""],
 };
 
+/** How many tests are drawn at first, trouble on top. */
+const most = 100;
+
 function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
   const [search, setSearch] = useSearchParams();
+  const [all, setAll] = useState(false);
   const [wanted, setWanted] = useState(search.get("name") ?? "");
   const narrow = (name: string) => {
     setWanted(name);
     setSearch(name ? { name } : {}, { replace: true });
   };
   const rows = table.tests.filter((t) => `${t.suite} ${t.name}`.toLowerCase().includes(wanted.toLowerCase()));
+  const shown = all ? rows : rows.slice(0, most);
   const trouble = table.tests.filter((t) => t.lost || t.flaky || t.outcomes.replace(/\.+$/, "").endsWith("f")).length;
   if (table.runs.length === 0) {
     return (
@@ -97,12 +102,17 @@ function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
             </tr>
           </thead>
           <tbody>
-            {rows.map((t) => (
+            {shown.map((t) => (
               <Row key={`${t.suite} ${t.name} ${t.outcomes}`} test={t} runs={table.runs} />
             ))}
           </tbody>
         </table>
       </div>
+      {shown.length < rows.length && (
+        <button type="button" onClick={() => setAll(true)} className="mt-2 text-copper underline underline-offset-2">
+          All {rows.length} tests
+        </button>
+      )}
       {rows.length === 0 && <p className="text-soft">No test has “{wanted}” in its name.</p>}
       {table.passed > 0 && <p className="mt-3 text-soft">and {table.passed} more that passed in every run</p>}
     </>

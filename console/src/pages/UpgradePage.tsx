@@ -32,7 +32,7 @@ export function UpgradePage() {
 }
 
 function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof useLive> }) {
-  const { upgrade, causes } = overview;
+  const { upgrade, causes, counts } = overview;
   const open = causes.filter((c) => !c.known && c.status !== "cleared");
   const settled = causes.filter((c) => !c.known && c.status === "cleared");
   const known = causes.filter((c) => c.known);
@@ -83,7 +83,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
           {open.length > 0 && (
             <div className="mt-6">
               <Heading>Checks → causes → notes</Heading>
-              <Convergence upgrade={upgrade.id} causes={open} silent={silent} />
+              <Convergence upgrade={upgrade.id} causes={open} all={counts.open} silent={silent} />
             </div>
           )}
         </section>
@@ -94,21 +94,33 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
       </div>
       <section className="mt-8" {...live.hold}>
         <Heading aside={open.length > 0 ? "in the order to tackle them" : undefined}>
-          {open.length === 1 ? "1 cause left" : `${open.length} causes left`}
+          {counts.open === 1 ? "1 cause left" : `${counts.open} causes left`}
         </Heading>
         <Newer live={live} />
         {causes.length === 0 && <Nothing overview={overview} />}
         <CauseList causes={open.slice(0, first)} {...lists} />
-        {open.length > first && (
+        {counts.open > first && (
           <Link
             to={`/upgrades/${upgrade.id}/causes`}
             className="mt-2 inline-block text-copper underline underline-offset-2"
           >
-            All {open.length} causes
+            All {counts.open} causes
           </Link>
         )}
-        <Folded title={`${settled.length} cleared`} show="cleared" causes={settled} lists={lists} />
-        <Folded title={`${known.length} there before the bump`} show="known" causes={known} lists={lists} />
+        <Folded
+          count={counts.cleared}
+          title={`${counts.cleared} cleared`}
+          show="cleared"
+          causes={settled}
+          lists={lists}
+        />
+        <Folded
+          count={counts.known}
+          title={`${counts.known} there before the bump`}
+          show="known"
+          causes={known}
+          lists={lists}
+        />
       </section>
       {!begins && (
         <div className="mt-8">
@@ -120,6 +132,7 @@ function Shown({ overview, live }: { overview: Overview; live: ReturnType<typeof
 }
 
 function Folded(props: {
+  count: number;
   title: string;
   show: string;
   causes: Cause[];
@@ -130,12 +143,12 @@ function Folded(props: {
     <details className="mt-4" open={props.causes.some((c) => c.id === props.lists.selected) || undefined}>
       <summary className="cursor-pointer text-soft">{props.title}</summary>
       <CauseList causes={props.causes.slice(0, first)} {...props.lists} />
-      {props.causes.length > first && (
+      {props.count > first && (
         <Link
           to={`/upgrades/${props.lists.upgrade}/causes?show=${props.show}`}
           className="mt-2 inline-block text-copper underline underline-offset-2"
         >
-          All {props.causes.length}
+          All {props.count}
         </Link>
       )}
     </details>

@@ -3,22 +3,22 @@ import type { ReactNode } from "react";
 import { useParams } from "react-router";
 import type { Moved, Need, Versions } from "../api/client";
 import { useLive } from "../api/live";
-import { useOverview, useVersions } from "../api/queries";
+import { useHead, useVersions } from "../api/queries";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
 import { Readiness } from "../parts/Readiness";
 
 /** What moved between the baseline and the latest run, and why. */
 export function VersionsPage() {
   const upgrade = Number(useParams().upgrade);
-  const overview = useOverview(upgrade);
+  const head = useHead(upgrade);
   const versions = useVersions(upgrade);
   useLive(upgrade);
-  const error = overview.error ?? versions.error;
+  const error = head.error ?? versions.error;
   if (error) return <Trouble error={error} retry={() => versions.refetch()} />;
-  if (!overview.data || !versions.data) return <Skeleton rows={8} />;
+  if (!head.data || !versions.data) return <Skeleton rows={8} />;
   return (
     <>
-      <title>{`Versions of ${overview.data.upgrade.name} · Unicausa`}</title>
+      <title>{`Versions of ${head.data.upgrade.name} · Unicausa`}</title>
       <div className="grid gap-8 lg:grid-cols-2">
         <Shown versions={versions.data} />
         <Readiness upgrade={upgrade} />

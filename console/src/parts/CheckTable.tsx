@@ -1,4 +1,5 @@
 import { Check as Tick, X } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { Check } from "../api/client";
 import { Hint } from "./basics";
@@ -8,13 +9,33 @@ const phases = ["resolve", "configure", "parse", "compile", "link", "start", "ru
 
 /** How far each check gets, as the rungs of a ladder, against its baseline. */
 export function CheckTable({ upgrade, checks }: { upgrade: number; checks: Check[] }) {
+  const [all, setAll] = useState(false);
+  const trouble = checks.filter((c) => !passes(c) || c.lost > 0);
+  const few = trouble.length > 0 ? trouble : checks;
+  const shown = all || checks.length <= most ? checks : few.slice(0, most);
   return (
-    <Table words={["check", "frontier"]} numbers={["symptoms", "tests", "run"]}>
-      {byName(checks).map((c) => (
-        <Row key={c.name} upgrade={upgrade} check={c} />
-      ))}
-    </Table>
+    <>
+      <Table words={["check", "frontier"]} numbers={["symptoms", "tests", "run"]}>
+        {byName(shown).map((c) => (
+          <Row key={c.name} upgrade={upgrade} check={c} />
+        ))}
+      </Table>
+      {shown.length < checks.length && (
+        <button type="button" onClick={() => setAll(true)} className="mt-2 text-copper underline underline-offset-2">
+          {checks.length - shown.length} more: {trouble.length - Math.min(trouble.length, shown.length)} fail,{" "}
+          {checks.length - trouble.length - (trouble.length > 0 ? 0 : shown.length)} pass
+        </button>
+      )}
+    </>
   );
+}
+
+/** How many checks are shown where there are many: those that fail first. */
+const most = 12;
+
+function passes(check: Check) {
+  const run = check.latest ?? check.baseline;
+  return run !== undefined && (run.facts.exit ?? 0) === 0;
 }
 
 /** The targets of a check stand together, in the order in which the checks were first met. */
@@ -30,12 +51,11 @@ function nameOf(check: Check): [name: string, target: string] {
 
 function Row({ upgrade, check }: { upgrade: number; check: Check }) {
   const run = check.latest ?? check.baseline;
-  const passes = run !== undefined && (run.facts.exit ?? 0) === 0;
   return (
     <tr className="h-8 border-t border-line">
       <td className="whitespace-nowrap pr-2">
         <span className="inline-flex items-center gap-1.5">
-          {passes ? (
+          {passes(check) ? (
             <Tick className="size-3.5 text-calm" strokeWidth={2.5} aria-label="passes" />
           ) : (
             <X className="size-3.5 text-alarm" strokeWidth={2.5} aria-label="fails" />
@@ -45,7 +65,7 @@ function Row({ upgrade, check }: { upgrade: number; check: Check }) {
           {!check.required && <span className="text-xs text-soft">informs</span>}
         </span>
       </td>
-      <td>{run && <Ladder frontier={run.frontier} passes={passes} />}</td>
+      <td>{run && <Ladder frontier={run.frontier} passes={passes(check)} />}</td>
       <td className="text-right">{run?.symptoms ?? ""}</td>
       <td className="text-right">
         {(check.passed ?? 0) + (check.failed ?? 0) > 0 && (

@@ -25,6 +25,7 @@ interface Node {
 interface Props {
   upgrade: number;
   causes: Cause[];
+  all: number; // causes that there are
   silent: ChangeRow[];
 }
 
@@ -33,24 +34,25 @@ interface Props {
  * bands as wide as the symptoms that they carry. A cause without a note ends in the open; a silent risk
  * starts from a note and touches no check.
  */
-export function Convergence({ upgrade, causes, silent }: Props) {
+export function Convergence({ upgrade, causes, all, silent }: Props) {
   const [over, setOver] = useState("");
   const navigate = useNavigate();
   const largest = new Set([...causes].sort((a, b) => sizeOf(b) - sizeOf(a)).slice(0, most));
   const strands = causes.filter((c) => largest.has(c)).map(strandOf);
   if (strands.length === 0) return null;
   const total = strands.reduce((n, s) => n + s.size, 0);
-  const unit = Math.max(1.2, Math.min(9, 150 / total));
-  const weigh = (sizes: Map<string, number>) => stack([...sizes].map(([name, size]) => ({ name, size: size * unit })));
+  const unit = Math.min(9, 150 / total);
+  const thick = (s: Strand) => Math.max(1.5, s.size * unit); // of its bands, in pixels
+  const weigh = (sizes: Map<string, number>) => stack([...sizes].map(([name, size]) => ({ name, size })));
   const sums = (names: (s: Strand) => string[]) => {
     const list = new Map<string, number>();
     for (const s of strands) {
-      for (const name of names(s)) list.set(name, (list.get(name) ?? 0) + s.size / names(s).length);
+      for (const name of names(s)) list.set(name, (list.get(name) ?? 0) + thick(s) / names(s).length);
     }
     return list;
   };
   const checks = weigh(sums((s) => s.checks));
-  const middle = stack(strands.map((s) => ({ name: s.cause.id, size: s.size * unit })));
+  const middle = stack(strands.map((s) => ({ name: s.cause.id, size: thick(s) })));
   const changes = weigh(sums((s) => (s.change ? [s.change] : [])));
   const risks = silent.slice(0, 3);
   const drawn = Math.max(
@@ -59,14 +61,14 @@ export function Convergence({ upgrade, causes, silent }: Props) {
     bottom(changes) + (risks.length > 0 ? 14 * risks.length + gap : 0),
   );
   const titles = new Map(strands.map((s) => [s.cause.id, s.cause.title]));
-  const told = over ? `${over} ${titles.get(over) ?? ""}` : summary(strands, causes.length, silent.length);
+  const told = over ? `${over} ${titles.get(over) ?? ""}` : summary(strands, all, silent.length);
   return (
     <figure>
       <svg
         viewBox={`0 0 ${width} ${drawn + 4}`}
         className="w-full"
         role="img"
-        aria-label={summary(strands, causes.length, silent.length)}
+        aria-label={summary(strands, all, silent.length)}
       >
         {strands.map((s, n) => (
           // biome-ignore lint/a11y/noStaticElementInteractions: the list below has the same links for keys
@@ -79,11 +81,9 @@ export function Convergence({ upgrade, causes, silent }: Props) {
             onMouseLeave={() => setOver("")}
             onClick={() => navigate(`/upgrades/${upgrade}/causes/${s.cause.id}`)}
           >
-            {s.checks.map((check) =>
-              band(checks, check, 1, middle, s.cause.id, 0, (s.size / s.checks.length) * unit, 0),
-            )}
+            {s.checks.map((check) => band(checks, check, 1, middle, s.cause.id, 0, thick(s) / s.checks.length, 0))}
             {s.change
-              ? band(middle, s.cause.id, 1, changes, s.change, 0, s.size * unit, 1)
+              ? band(middle, s.cause.id, 1, changes, s.change, 0, thick(s), 1)
               : open(middle.find((m) => m.name === s.cause.id))}
             {rect(middle, s.cause.id)}
           </g>

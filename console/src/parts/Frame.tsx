@@ -60,17 +60,24 @@ function Who() {
   const me = useMe();
   const out = useSignOut();
   if (!me.data) return null;
+  const short = me.data.name.replace(/ <.*>$/, ""); // without the mail address
   const keeps = me.data.roles.some((r) => r.role === "admin" && r.project === "");
   return (
     <span className="flex items-baseline gap-2 text-xs text-soft">
       <span>
         as{" "}
         {keeps ? (
-          <Link to="/service" className="text-ink hover:text-copper" title="People, backups, storage">
-            {me.data.name}
+          <Link
+            to="/service"
+            className="text-ink hover:text-copper"
+            title={`${me.data.name}: people, backups, storage`}
+          >
+            {short}
           </Link>
         ) : (
-          <span className="text-ink">{me.data.name}</span>
+          <span className="text-ink" title={me.data.name}>
+            {short}
+          </span>
         )}
       </span>
       <button type="button" onClick={() => out.mutate()} className="hover:text-copper hover:underline">

@@ -14,14 +14,18 @@ interface Props {
 /** A change as its note shows it, with the evidence and what people say of it. */
 export function LinkedChange({ upgrade, link, folded, judge }: Props) {
   const { change, state } = link;
+  const place = `${change.notes}:${change.line}`;
+  const anchor = (
+    <Anchor
+      to={`/upgrades/${upgrade}/notes?change=${change.id}`}
+      className="font-mono text-xs text-copper hover:underline"
+    >
+      {folded ? "among the notes" : place}
+    </Anchor>
+  );
   const head = (
     <>
-      <Anchor
-        to={`/upgrades/${upgrade}/notes?change=${change.id}`}
-        className="font-mono text-xs text-copper hover:underline"
-      >
-        {change.notes}:{change.line}
-      </Anchor>{" "}
+      {folded ? <span className="font-mono text-xs">{place}</span> : anchor}{" "}
       <span className="text-xs text-soft">
         {[change.kind, change.version].filter(Boolean).join(" ")} · {certainty(link)}
       </span>
@@ -33,6 +37,7 @@ export function LinkedChange({ upgrade, link, folded, judge }: Props) {
         <summary className="cursor-pointer">
           {head} <Judged state={state} />
         </summary>
+        {anchor}
         <Body upgrade={upgrade} link={link} judge={judge} />
       </details>
     );

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Cause, CauseDetail, Correction } from "../api/client";
-import { useCorrect, useOverview, useUndoCorrection } from "../api/queries";
+import { useCauses, useCorrect, useUndoCorrection } from "../api/queries";
 import { Heading } from "./basics";
 
 interface Props {
@@ -18,7 +18,7 @@ export function splitChosen() {
 /** What can be done with chosen symptoms: split them off, move them, pin them. */
 export function Regroup({ upgrade, cause, chosen, onDone }: Props) {
   const correct = useCorrect(upgrade);
-  const others = useOverview(upgrade).data?.causes.filter((c) => c.id !== cause.id) ?? [];
+  const others = useCauses(upgrade).data?.filter((c) => c.id !== cause.id) ?? [];
   const [to, setTo] = useState("");
   if (chosen.length === 0) return null;
   const act = (kind: "split" | "move" | "pin", target: string) =>

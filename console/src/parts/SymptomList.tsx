@@ -22,31 +22,33 @@ export function SymptomList({ upgrade, symptoms, chosen, onChoose }: Props) {
     <div className="space-y-3">
       <Full upgrade={upgrade} symptom={root} open chosen={chosen.includes(root.id)} onChoose={onChoose} />
       {[...files].map(([file, list]) => (
-        <details key={file} className="border-t border-line pt-2">
-          <summary className="cursor-pointer">
-            <input
-              type="checkbox"
-              aria-label={`Choose what stands in ${file}`}
-              checked={list.every((s) => chosen.includes(s.id))}
-              onChange={(e) =>
-                onChoose(
-                  list.map((s) => s.id),
-                  e.target.checked,
-                )
-              }
-              className="no-print mr-2 align-middle accent-copper"
-            />
-            <span className="font-mono text-xs">{file}</span>{" "}
-            <span className="text-xs text-soft">
-              {list.length} {list.every((s) => s.follower) ? "that only follow" : ""}
-            </span>
-          </summary>
-          <div className="mt-2 space-y-4">
-            {list.map((s) => (
-              <Full key={s.id} upgrade={upgrade} symptom={s} chosen={chosen.includes(s.id)} onChoose={onChoose} />
-            ))}
-          </div>
-        </details>
+        <div key={file} className="flex items-start gap-2 border-t border-line pt-2">
+          <input
+            type="checkbox"
+            aria-label={`Choose what stands in ${file}`}
+            checked={list.every((s) => chosen.includes(s.id))}
+            onChange={(e) =>
+              onChoose(
+                list.map((s) => s.id),
+                e.target.checked,
+              )
+            }
+            className="no-print mt-1 accent-copper"
+          />
+          <details className="min-w-0 flex-1">
+            <summary className="cursor-pointer">
+              <span className="font-mono text-xs">{file}</span>{" "}
+              <span className="text-xs text-soft">
+                {list.length} {list.every((s) => s.follower) ? "that only follow" : ""}
+              </span>
+            </summary>
+            <div className="mt-2 space-y-4">
+              {list.map((s) => (
+                <Full key={s.id} upgrade={upgrade} symptom={s} chosen={chosen.includes(s.id)} onChoose={onChoose} />
+              ))}
+            </div>
+          </details>
+        </div>
       ))}
     </div>
   );

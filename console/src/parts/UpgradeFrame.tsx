@@ -1,16 +1,16 @@
 import { NavLink, Outlet, useParams } from "react-router";
 import type { Upgrade } from "../api/client";
-import { useOverview } from "../api/queries";
+import { useHead } from "../api/queries";
 import { Skeleton, Trouble } from "./basics";
 
 /** The frame of an upgrade's pages: its name, what it moves, and the way to each page. */
 export function UpgradeFrame() {
-  const overview = useOverview(Number(useParams().upgrade));
-  if (overview.error) return <Trouble error={overview.error} retry={() => overview.refetch()} />;
-  if (!overview.data) return <Skeleton rows={10} />;
+  const head = useHead(Number(useParams().upgrade));
+  if (head.error) return <Trouble error={head.error} retry={() => head.refetch()} />;
+  if (!head.data) return <Skeleton rows={10} />;
   return (
     <>
-      <UpgradeHead upgrade={overview.data.upgrade} />
+      <UpgradeHead upgrade={head.data.upgrade} />
       <Outlet />
     </>
   );

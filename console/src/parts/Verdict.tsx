@@ -8,11 +8,12 @@ import { Ask } from "./Ask";
 /** The gate in a sentence, with its reasons, each a link, and the words that people gave. */
 export function Verdict({ overview }: { overview: Overview }) {
   const { gate, upgrade } = overview;
-  const decided = overview.causes.filter((c) => !c.known && c.status !== "cleared").length;
+  const decided = overview.counts.open;
   const Door = gate.open ? DoorOpen : DoorClosed;
   const tone = gate.open ? "text-calm" : "text-alarm";
   const first = gate.reasons.filter((r) => !r.cause);
   const rest = gate.reasons.filter((r) => r.cause);
+  const keep = rest.length + (gate.more ?? 0);
   return (
     <div className={`flex items-start gap-3 border-l-2 pl-4 ${gate.open ? "border-calm" : "border-alarm"}`}>
       <Door className={`mt-0.5 size-5 shrink-0 ${tone}`} aria-hidden="true" />
@@ -25,7 +26,7 @@ export function Verdict({ overview }: { overview: Overview }) {
         ) : (
           <p>
             <span className={`font-semibold ${tone}`}>The gate is shut</span>
-            {rest.length > 0 && `: ${rest.length} ${rest.length === 1 ? "cause keeps" : "causes keep"} it so`}.
+            {keep > 0 && `: ${keep} ${keep === 1 ? "cause keeps" : "causes keep"} it so`}.
           </p>
         )}
         <Reasons upgrade={upgrade.id} reasons={first} />
@@ -33,6 +34,14 @@ export function Verdict({ overview }: { overview: Overview }) {
           <details>
             <summary className="cursor-pointer text-soft">each reason</summary>
             <Reasons upgrade={upgrade.id} reasons={rest} />
+            {(gate.more ?? 0) > 0 && (
+              <Link
+                to={`/upgrades/${upgrade.id}/causes?show=undecided`}
+                className="text-copper underline underline-offset-2"
+              >
+                and {gate.more} more causes
+              </Link>
+            )}
           </details>
         )}
         {gate.vouched.length > 0 && <Vouched overview={overview} />}
