@@ -30,7 +30,7 @@ func browser(t *testing.T) context.Context {
 		chromedp.ExecPath(program), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
 		chromedp.Flag("disable-background-networking", true), chromedp.Flag("disable-component-update", true),
 		chromedp.Flag("disable-quic", true), chromedp.Flag("no-first-run", true))
-	ctx, cancel := context.WithTimeout(t.Context(), 2*time.Minute)
+	ctx, cancel := context.WithTimeout(t.Context(), 5*time.Minute)
 	t.Cleanup(cancel)
 	ctx, cancel = chromedp.NewExecAllocator(ctx, options...)
 	t.Cleanup(cancel)

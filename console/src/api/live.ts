@@ -18,14 +18,33 @@ export function useLive(upgrade: number) {
   const queries = useQueryClient();
   useEffect(() => {
     // What happened since the head was read is told at once.
-    const known = queries.getQueryData<components["schemas"]["Head"]>([...keys.upgrade(upgrade), "head"])?.lastEvent;
-    const after = known === undefined ? "" : `?after=${known}`;
-    const source = new EventSource(`/api/v1/upgrades/${upgrade}/events${after}`);
-    source.onmessage = () => {
-      if (still.current) setWaiting((n) => n + 1);
-      else latest.current();
+    let last = queries.getQueryData<components["schemas"]["Head"]>([...keys.upgrade(upgrade), "head"])?.lastEvent;
+    let source: EventSource | undefined;
+    const leave = () => {
+      source?.close();
+      source = undefined;
     };
-    return () => source.close();
+    // A page that nobody sees holds no connection: browsers have few of them for one service.
+    const follow = () => {
+      if (document.visibilityState === "hidden") return leave();
+      if (source) return;
+      source = new EventSource(`/api/v1/upgrades/${upgrade}/events${last === undefined ? "" : `?after=${last}`}`);
+      source.onmessage = (e) => {
+        last = Number(e.lastEventId) || last;
+        if (still.current) setWaiting((n) => n + 1);
+        else latest.current();
+      };
+    };
+    follow();
+    document.addEventListener("visibilitychange", follow);
+    window.addEventListener("pagehide", leave);
+    window.addEventListener("pageshow", follow);
+    return () => {
+      leave();
+      document.removeEventListener("visibilitychange", follow);
+      window.removeEventListener("pagehide", leave);
+      window.removeEventListener("pageshow", follow);
+    };
   }, [upgrade, queries]);
 
   const show = () => {

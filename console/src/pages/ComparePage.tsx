@@ -75,7 +75,7 @@ function Shown({ upgrade, comparison }: { upgrade: number; comparison: Compariso
         {shown.length > 0 && (
           <thead className="text-xs text-soft">
             <tr>
-              <th colSpan={2} />
+              <td colSpan={2} />
               <th className="text-right font-normal">earlier</th>
               <th className="text-right font-normal">later</th>
             </tr>

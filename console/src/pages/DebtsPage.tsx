@@ -69,7 +69,7 @@ function Found({ upgrade, found }: { upgrade: number; found: FoundDebt }) {
             </span>{" "}
             <span className="text-soft">{found.what}</span>
           </p>
-          <pre className="overflow-x-auto bg-sheet px-2 py-1 text-xs">{found.code}</pre>
+          <pre className="whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet px-2 py-1 text-xs">{found.code}</pre>
         </div>
         {!asking && (
           <button

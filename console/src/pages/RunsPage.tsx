@@ -4,7 +4,7 @@ import type { Run } from "../api/client";
 import { useLive } from "../api/live";
 import { useHead, useRuns } from "../api/queries";
 import { AcceptBaseline } from "../parts/AcceptBaseline";
-import { Skeleton, Trouble } from "../parts/basics";
+import { Skeleton, Trouble, Wide } from "../parts/basics";
 import { Ladder } from "../parts/CheckTable";
 import { Offer } from "../parts/Offer";
 import { RecordRun } from "../parts/RecordRun";
@@ -58,7 +58,7 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
       <div className="mb-3">
         <Offer act="Record a run from files">{(close) => <RecordRun upgrade={upgrade} onDone={close} />}</Offer>
       </div>
-      <div className="overflow-x-auto">
+      <Wide>
         <table className="w-full">
           <thead className="text-left text-xs text-soft">
             <tr>
@@ -86,7 +86,7 @@ function List({ upgrade, runs }: { upgrade: number; runs: Run[] }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       {shown.length < runs.length && (
         <button type="button" onClick={() => setAll(true)} className="mt-2 text-copper underline underline-offset-2">
           All {runs.length} runs

@@ -3,7 +3,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { TestRow, TestTable } from "../api/client";
 import { useLive } from "../api/live";
 import { useHead, useTests } from "../api/queries";
-import { Command, Skeleton, Trouble } from "../parts/basics";
+import { Command, Skeleton, Trouble, Wide } from "../parts/basics";
 
 /** Every test against every run, trouble on top. */
 export function TestsPage() {
@@ -80,7 +80,7 @@ function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
             ))}
         </span>
       </div>
-      <div className="overflow-x-auto">
+      <Wide>
         <table>
           <thead>
             <tr className="text-xs text-soft">
@@ -107,7 +107,7 @@ function Matrix({ upgrade, table }: { upgrade: number; table: TestTable }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       {shown.length < rows.length && (
         <button type="button" onClick={() => setAll(true)} className="mt-2 text-copper underline underline-offset-2">
           All {rows.length} tests

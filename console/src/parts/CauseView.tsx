@@ -142,7 +142,7 @@ function Fixes({ upgrade, detail }: { upgrade: number; detail: CauseDetail }) {
       <details className="no-print mt-1">
         <summary className="cursor-pointer text-xs text-soft">A message for the fix</summary>
         <div className="mt-1 flex items-start gap-1">
-          <pre className="min-w-0 flex-1 overflow-x-auto whitespace-pre-wrap bg-sheet p-2 text-xs">
+          <pre className="min-w-0 flex-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet p-2 text-xs">
             {detail.message}
           </pre>
           <CopyButton text={detail.message} label="Copy the message" />

@@ -39,10 +39,12 @@ function Row({ upgrade, debt }: { upgrade: number; debt: Debt }) {
               {detail.data &&
                 (detail.data.line > 0 ? `, now ${detail.data.file}:${detail.data.line}` : ", gone by now")}
             </summary>
-            <pre className="mt-1 overflow-x-auto bg-sheet p-2 text-xs">{debt.code}</pre>
+            <pre className="mt-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet p-2 text-xs">{debt.code}</pre>
             {detail.data?.patch && (
               <div className="mt-1 flex items-start gap-1">
-                <pre className="min-w-0 flex-1 overflow-x-auto bg-sheet p-2 text-xs">{detail.data.patch}</pre>
+                <pre className="min-w-0 flex-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet p-2 text-xs">
+                  {detail.data.patch}
+                </pre>
                 <CopyButton text={detail.data.patch} label="Copy the patch that takes it out" />
               </div>
             )}

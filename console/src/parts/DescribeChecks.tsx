@@ -70,7 +70,9 @@ export function DescribeChecks({ names }: { names: string[] }) {
           unicausa.yaml, at the top of the project; then unicausa record --all
           <CopyButton text={text} label="Copy unicausa.yaml" />
         </p>
-        <pre className="overflow-x-auto bg-sheet px-2 py-1 text-xs leading-relaxed">{text}</pre>
+        <pre className="whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet px-2 py-1 text-xs leading-relaxed">
+          {text}
+        </pre>
       </div>
     </div>
   );

@@ -18,7 +18,10 @@ export function Diff({ text }: { text: string }) {
       <span className="absolute right-1 top-1">
         <CopyButton text={text} label="Copy the diff" />
       </span>
-      <pre className="max-h-80 overflow-auto rounded border border-line bg-sheet p-2 leading-relaxed">
+      <pre // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and the keyboard has to reach it
+        tabIndex={0}
+        className="max-h-80 overflow-auto rounded border border-line bg-sheet p-2 leading-relaxed"
+      >
         {text.split("\n").map((line, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
           <span key={i} className={`block ${toneOf(line)}`}>

@@ -21,7 +21,10 @@ export function Hunk({ upgrade, hunk }: { upgrade: number; hunk: ReviewHunk }) {
         </span>
       </div>
       {hunk.removed.length + hunk.added.length > 0 && (
-        <pre className="max-h-72 overflow-auto border-t border-line px-3 py-1.5 text-xs leading-relaxed">
+        <pre // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and the keyboard has to reach it
+          tabIndex={0}
+          className="max-h-72 overflow-auto border-t border-line px-3 py-1.5 text-xs leading-relaxed"
+        >
           <Lines sign=" " lines={hunk.before} tone="text-soft" />
           <Lines sign="-" lines={hunk.removed} tone="text-alarm" />
           <Lines sign="+" lines={hunk.added} tone="text-calm" />

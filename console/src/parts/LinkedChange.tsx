@@ -74,7 +74,7 @@ function Body({ upgrade, link, judge }: Omit<Props, "folded">) {
     judge.mutate({ change: change.id, state: next === state ? "proposed" : next, was: state });
   return (
     <div className="mt-1 space-y-3">
-      <pre className="overflow-x-auto border-l-2 border-line bg-sheet py-2 pl-3 pr-2 text-xs leading-relaxed">
+      <pre className="whitespace-pre-wrap [overflow-wrap:anywhere] border-l-2 border-line bg-sheet py-2 pl-3 pr-2 text-xs leading-relaxed">
         {lines.data?.lines.map((text, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
           <span key={i} className="block whitespace-pre-wrap">

@@ -12,7 +12,7 @@ interface Props {
 }
 
 /** How many lines of a long document are shown at once; they overlap by half. */
-const window = 2000;
+const window = 600;
 
 /** A document as written; lines of its changes lead to them, the chosen one's stand out. */
 export function NotesView({ upgrade, document, rows, chosen, onChoose }: Props) {

@@ -112,7 +112,7 @@ function standing(s: Symptom) {
 
 function Source({ symptom }: { symptom: Symptom }) {
   return (
-    <pre className="mb-2 overflow-x-auto bg-sheet py-1.5 text-xs leading-relaxed">
+    <pre className="mb-2 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet py-1.5 text-xs leading-relaxed">
       {symptom.source.map((l) => (
         <span
           key={l.line}
@@ -142,7 +142,7 @@ function Log({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; op
         {place.input}:{place.line} in run {place.run} of {place.check}
         {more > 0 && ` and ${more} more ${more === 1 ? "place" : "places"}`}
       </summary>
-      <pre className="mt-1 overflow-x-auto bg-sheet py-1.5 text-xs leading-relaxed">
+      <pre className="mt-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet py-1.5 text-xs leading-relaxed">
         {lines.data?.lines.map((text, i) => {
           const n = from + i;
           const own = n >= place.line && n <= place.end;

@@ -217,7 +217,7 @@ function SymptomOf({ symptom, pieces }: { symptom: ReportSymptom; pieces: Piece[
         {symptom.source && <span className="block text-soft">{symptom.source}</span>}
       </pre>
       {log && (
-        <pre className="overflow-x-auto border-l-2 border-line px-2 py-1 text-xs leading-relaxed text-soft">
+        <pre className="whitespace-pre-wrap [overflow-wrap:anywhere] border-l-2 border-line px-2 py-1 text-xs leading-relaxed text-soft">
           {log.join("\n")}
         </pre>
       )}

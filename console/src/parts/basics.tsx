@@ -68,9 +68,20 @@ export function CopyButton({ text, label }: { text: string; label: string }) {
 export function Command({ text }: { text: string }) {
   return (
     <span className="inline-flex max-w-full items-center gap-1 rounded border border-line bg-sheet py-0.5 pl-2 pr-1">
-      <code className="overflow-x-auto whitespace-nowrap text-xs">{text}</code>
+      <code className="text-xs [overflow-wrap:anywhere]">{text}</code>
       <CopyButton text={text} label="Copy the command" />
     </span>
+  );
+}
+
+/** Something wide, which scrolls sideways by pointer and by keyboard. */
+export function Wide({ children }: { children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: no fieldset, it only scrolls
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, and the keyboard has to reach it
+    <div role="group" tabIndex={0} aria-label="A wide table" className="overflow-x-auto">
+      {children}
+    </div>
   );
 }
 
