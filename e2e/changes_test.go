@@ -110,7 +110,7 @@ func TestPatchesOfTheDemo(t *testing.T) {
 	labels(t, "3")
 	commit(t, "Move to steelyard 4 and binlabel 3")
 	record()
-	want(t, 0, []string{"meant to move", "orchardworks.example/steelyard/v4 3.7.0 → 4.1.0", "@orchardworks/binlabel 2.4.1 → 3.0.2", "dragged along", "by @orchardworks/binlabel 3.0.2"}, "versions")
+	want(t, 0, []string{"intended", "orchardworks.example/steelyard/v4 3.7.0 → 4.1.0", "@orchardworks/binlabel 2.4.1 → 3.0.2", "pulled in", "by @orchardworks/binlabel 3.0.2"}, "versions")
 	want(t, 0, []string{"● silent risk  Scales average five samples"}, "changes", "--silent")
 	before := causesOf(t)
 

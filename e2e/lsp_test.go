@@ -242,4 +242,3 @@ func TestEditorAlone(t *testing.T) {
 	write(t, map[string]string{"build.log": "# example.org/pantry\n./shelf.go:6:6: undefined: jar.OpenLid\n"})
 	e.until(t, "shelf.go", func(list []protocol.Diagnostic) bool { return len(list) == 1 })
 }
-

@@ -73,7 +73,9 @@ func TestTriageStoresNothing(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	mod := func(version string) string { return "module example.org/pantry\n\nrequire example.org/jar " + version + "\n" }
+	mod := func(version string) string {
+		return "module example.org/pantry\n\nrequire example.org/jar " + version + "\n"
+	}
 	parts := []part{
 		{"facts", "facts", `{}`},
 		{"source", "pantry.tar.gz", tarred(t, map[string]string{"shelf.go": "package pantry\n\nfunc f() {\n\tjar.OpenLid()\n}\n"})},

@@ -1235,7 +1235,7 @@ type Dependency struct {
 	// Newest The newest that was seen, empty where nobody was asked
 	Newest string `json:"newest"`
 
-	// Of What moves and it has a word on, empty for nothing
+	// Of What moves and it states a range for, empty for nothing
 	Of    string          `json:"of"`
 	State DependencyState `json:"state"`
 

@@ -100,7 +100,7 @@ func peopleCommand(std streams) *cli.Command {
 					if err != nil {
 						return err
 					}
-					fmt.Fprintf(std.out, "%s is %s. The token is told this once:\n%s\n", name, n.Role, token)
+					fmt.Fprintf(std.out, "%s is %s. The token is shown only once:\n%s\n", name, n.Role, token)
 					return nil
 				}),
 			},

@@ -29,7 +29,7 @@ func readyCommand(std streams) *cli.Command {
 			"say when they are asked what is out of date and why something is not taken: FILES of it, text or JSON, or with --ask the\n" +
 			"commands of the project's own package managers, which look into their registries. What they say is recorded as the check\n" +
 			"\"ready\"; a debt that waits for a release comes due when it is out.\n" +
-			"Exit status: 0 all that has a word on it is ready, 1 something is not, 2 bad usage or input.",
+			"Exit status: 0 all that states a range for it is ready, 1 something is not, 2 bad usage or input.",
 		OnUsageError: usageError,
 		Flags: listFlags(
 			&cli.BoolFlag{Name: "ask", Usage: "run what the project's package managers list as out of date"},

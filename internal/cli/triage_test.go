@@ -123,7 +123,7 @@ func TestTriageNothingNew(t *testing.T) {
 		{"known", "a.c:1:1: error: no\n", "a.c:9:1: error: no\n", "✓ nothing new  1 unchanged, 0 absent", 0},
 		{"gone", "a.c:1:1: error: no\n", "", "✓ nothing new  0 unchanged, 1 absent", 0},
 		{"new", "", "a.c:1:1: error: no\n", "1 new symptom", 1},
-		{"unread", "", "printing ended with error: the printer is on fire\n", "1 line that looks like trouble and could not be read", 0},
+		{"unread", "", "printing ended with error: the printer is on fire\n", "1 line that looks like errors and could not be read", 0},
 		{"malformed", "", `<testsuite><testcase name="a"`, "this XML breaks off at line 1", 0},
 		{"wrong total", "", "a.ts(1,1): error TS2304: Cannot find name 'a'.\nFound 3 errors in 1 file.\n", "says 3 errors, 1 were read", 1},
 	} {

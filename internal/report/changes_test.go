@@ -117,13 +117,13 @@ meant to move
   moved      jar 4.0.0 → 5.0.0
 named in a manifest
   renamed    @o/lid (was lid) 1 → 2
-dragged along
+pulled in
   added      rim 2
              by jar 5.0.0 › press 1.0.0
   dropped    old 1
 ! press is held at 1.0.0, not 2.0.0
     rack 1.0.0 wants press ^1 (dependency)
-asked for and not there
+unmet requirements
   rack 1.0.0 wants jar ^4, 5.0.0 is here (peer)
   rack 1.0.0 wants foil 1, none is here (peer)
 read: go.mod, package.json

@@ -29,7 +29,7 @@ func Ready(w io.Writer, r *api.Ready, all bool) error {
 		case api.DependencyStateReady:
 			style = good
 		}
-		says := "says nothing of what moves"
+		says := "states no range for what moves"
 		if d.Of != "" {
 			says = fmt.Sprintf("wants %s %s", d.Of, d.Wants)
 		}
@@ -42,13 +42,13 @@ func Ready(w io.Writer, r *api.Ready, all bool) error {
 		}
 	}
 	if shown == 0 {
-		fmt.Fprintln(&b, "No dependency has a word on what moves.")
+		fmt.Fprintln(&b, "No dependency states a range for what moves.")
 	}
 	if silent > 0 {
-		fmt.Fprintf(&b, "%s\n", faint.Render(count(silent, "dependency says", "dependencies say")+" nothing of what moves (--all)"))
+		fmt.Fprintf(&b, "%s\n", faint.Render(count(silent, "dependency states", "dependencies state")+" no range for what moves (--all)"))
 	}
 	if r.Asked == 0 {
-		fmt.Fprintf(&b, "%s\n", faint.Render("nobody was asked what is newer: unicausa ready --ask"))
+		fmt.Fprintf(&b, "%s\n", faint.Render("newest versions are not known yet: unicausa ready --ask"))
 	}
 	_, err := lipgloss.Fprint(w, b.String())
 	return err
@@ -63,7 +63,7 @@ func Found(w io.Writer, found []api.Found) error {
 		fmt.Fprintf(&b, "%s %s %s\n", faint.Render(fmt.Sprintf("%-6s", f.Kind)), fit(f.Name, max(20, width-46)), faint.Render(clip(f.About, 36)))
 	}
 	if len(found) == 0 {
-		fmt.Fprintln(&b, "Nothing here bears that name or number.")
+		fmt.Fprintln(&b, "Nothing here has that name or number.")
 	}
 	_, err := lipgloss.Fprint(w, b.String())
 	return err

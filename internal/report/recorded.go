@@ -23,14 +23,14 @@ func Recorded(w io.Writer, run api.Run) error {
 			fmt.Fprintf(b, "! %s: %s\n", in.Name, in.Problem)
 		}
 		if len(in.Unread) > 0 {
-			fmt.Fprintf(b, "? %s: %s like trouble and could not be read, the first at line %d: %s\n", in.Name, looks(len(in.Unread)), in.Unread[0].Line, in.Unread[0].Text)
+			fmt.Fprintf(b, "? %s: %s like errors and could not be read, the first at line %d: %s\n", in.Name, looks(len(in.Unread)), in.Unread[0].Line, in.Unread[0].Text)
 		}
 	}
 	for _, notice := range run.Notices {
 		fmt.Fprintf(b, "! %s\n", notice)
 	}
 	if run.Facts.Dirty {
-		fmt.Fprintf(b, "! recorded with changes that are not committed%s\n", digest(run.Facts.Diff))
+		fmt.Fprintf(b, "! recorded with uncommitted changes%s\n", digest(run.Facts.Diff))
 	}
 	d := run.Delta
 	if d == nil {

@@ -24,8 +24,8 @@ func TestRecorded(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, part := range []string{
-		"run 3 of build: status 2, got as far as compile\n", "1 line looks like trouble and could not be read, the first at line 7: Boom!\n", "! b.log: it is empty\n",
-		"recorded with changes that are not committed\n", "40 new, 1 gone, 40 causes left\n", "  2 uncovered", "  cleared: C1\n", "  opened: C2 C3 C4", " C16 and 25 more\n",
+		"run 3 of build: status 2, got as far as compile\n", "1 line looks like errors and could not be read, the first at line 7: Boom!\n", "! b.log: it is empty\n",
+		"recorded with uncommitted changes\n", "40 new, 1 gone, 40 causes left\n", "  2 uncovered", "  cleared: C1\n", "  opened: C2 C3 C4", " C16 and 25 more\n",
 	} {
 		if !strings.Contains(b.String(), part) {
 			t.Errorf("%q is missing in\n%s", part, b.String())

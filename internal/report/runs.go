@@ -146,7 +146,7 @@ func Tests(w io.Writer, t api.TestTable, all bool) error {
 	room := max(10, Width(w)/3)
 	from := max(0, len(t.Runs)-room)
 	if len(t.Runs) > 0 {
-		b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  ? not told  · of another check") + "\n")
+		b.WriteString(faint.Render("● passed  × failed  ○ skipped  - not there  ? unknown  · of another check") + "\n")
 		var numbers []string
 		for _, r := range t.Runs[from:] {
 			numbers = append(numbers, fmt.Sprint(r.Number))

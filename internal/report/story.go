@@ -251,7 +251,7 @@ func (t *Told) section(b *strings.Builder, title string, causes []api.Cause, mor
 		c := &causes[i]
 		fmt.Fprintf(b, "- **%s** %s\n", c.ID, t.linked(c.Title, "/causes/"+c.ID))
 		if c.Link != nil && c.Link.Standing == api.Likely {
-			fmt.Fprintf(b, "  told by %s:%d\n", Portable(c.Link.Change.Notes), c.Link.Change.Line)
+			fmt.Fprintf(b, "  explained by %s:%d\n", Portable(c.Link.Change.Notes), c.Link.Change.Line)
 		}
 		more(c)
 	}

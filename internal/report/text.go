@@ -298,7 +298,7 @@ func (p *page) rest(known int) {
 	}
 	if n := len(p.report.Unread); n > 0 {
 		p.line()
-		p.line(strong.Render(fmt.Sprintf("? %s like trouble and could not be read:", count(n, "line that looks", "lines that look"))))
+		p.line(strong.Render(fmt.Sprintf("? %s like errors and could not be read:", count(n, "line that looks", "lines that look"))))
 		for i, u := range p.report.Unread {
 			if i == 5 {
 				p.line("  ", faint.Render(fmt.Sprintf("and %d more", n-i)))

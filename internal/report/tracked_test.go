@@ -115,7 +115,7 @@ func TestWhy(t *testing.T) {
 			{Message: "no lid", Test: "TestLid", Follower: true, Because: &api.Because{What: "cannot be built without", Value: "shelf.go"}}, {Message: "alone", File: "a.go"},
 		},
 		Links: []api.Link{
-			{Change: api.Change{Notes: "jar.md", Line: 5, Title: "OpenLid was renamed"}, Score: 0.9, Standing: "likely", State: "proposed", Because: []api.Because{{What: "has the broken name", Value: "OpenLid", Weight: 3.6}, {What: "tells of a repair", Weight: -2.2}}},
+			{Change: api.Change{Notes: "jar.md", Line: 5, Title: "OpenLid was renamed"}, Score: 0.9, Standing: "likely", State: "proposed", Because: []api.Because{{What: "names the missing symbol", Value: "OpenLid", Weight: 3.6}, {What: "describes a fix", Weight: -2.2}}},
 			{Change: api.Change{Notes: "jar.md", Line: 9}, Score: 0.08, Standing: "possible", State: "rejected"},
 		},
 	}
@@ -127,7 +127,7 @@ func TestWhy(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, part := range []string{"2 symptoms same missing symbol jar.OpenLid", "  shelf.go:3: undefined: jar.OpenLid", "1 symptom cannot be built without shelf.go, so it follows", "  TestLid: no lid",
-		"1 symptom put here without a reason of its own", "6 symptoms on the same line", "and 2 more", "jar.md:5 likely, 90 %  OpenLid was renamed", " +3.60  has the broken name OpenLid", " -2.20  tells of a repair", "jar.md:9 rejected, perhaps, 8 %"} {
+		"1 symptom put here without a reason of its own", "6 symptoms on the same line", "and 2 more", "jar.md:5 likely, 90 %  OpenLid was renamed", " +3.60  names the missing symbol OpenLid", " -2.20  describes a fix", "jar.md:9 rejected, perhaps, 8 %"} {
 		if !strings.Contains(b.String(), part) {
 			t.Errorf("no %q in\n%s", part, b.String())
 		}

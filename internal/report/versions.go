@@ -20,10 +20,10 @@ func Versions(w io.Writer, v *api.Versions) error {
 	title := ""
 	for i := range v.Moves {
 		m := &v.Moves[i]
-		part := "dragged along"
+		part := "pulled in"
 		switch {
 		case m.Intended:
-			part = "meant to move"
+			part = "intended"
 		case m.Direct:
 			part = "named in a manifest"
 		}
@@ -47,7 +47,7 @@ func Versions(w io.Writer, v *api.Versions) error {
 		}
 	}
 	if len(v.Unmet) > 0 {
-		fmt.Fprintf(&b, "%s\n", strong.Render("asked for and not there"))
+		fmt.Fprintf(&b, "%s\n", strong.Render("unmet requirements"))
 		for i := range v.Unmet {
 			fmt.Fprintf(&b, "  %s\n", needText(&v.Unmet[i]))
 		}

@@ -76,7 +76,7 @@ func (a *Analysis) Save(p Progress) error {
 		return fmt.Errorf("storing the lives of the causes: %w", err)
 	}
 	if p.Run == nil {
-		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes drawn anew"})
+		return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "analysed", text: "causes regrouped"})
 	}
 	if err := a.judgeFixes(p); err != nil {
 		return err

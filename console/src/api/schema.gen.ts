@@ -1875,7 +1875,7 @@ export interface components {
             has: string;
             /** @description The newest that was seen, empty where nobody was asked */
             newest: string;
-            /** @description What moves and it has a word on, empty for nothing */
+            /** @description What moves and it states a range for, empty for nothing */
             of: string;
             /** @description Of that, as a range */
             wants: string;

@@ -60,7 +60,7 @@ function Facts({ upgrade, run }: { upgrade: number; run: Run }) {
         {facts.dirty && (
           <span className="text-amber">
             {" "}
-            with changes not committed{facts.diff && ` (diff ${facts.diff.slice(0, 12)})`}
+            with uncommitted changes{facts.diff && ` (diff ${facts.diff.slice(0, 12)})`}
           </span>
         )}
         {versions.length > 0 && ` · ${versions.map(([n, v]) => `${n} ${v}`).join(", ")}`}

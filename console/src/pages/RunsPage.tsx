@@ -152,7 +152,7 @@ function Row({ upgrade, run, picked, pick, commit }: RowProps) {
         {commit && (
           <>
             <span className="font-mono">{facts.commit?.slice(0, 7)}</span> {facts.subject}
-            {facts.dirty && <span className="text-amber"> with changes not committed</span>}
+            {facts.dirty && <span className="text-amber"> with uncommitted changes</span>}
           </>
         )}
       </td>

@@ -163,7 +163,7 @@ function AddPerson() {
       )}
       {add.data && (
         <p className="mt-2" data-token>
-          The token is told this once:{" "}
+          The token is shown only once:{" "}
           <code className="text-xs [overflow-wrap:anywhere]" data-secret>
             {add.data.token}
           </code>{" "}

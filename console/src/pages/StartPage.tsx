@@ -165,7 +165,7 @@ function Try({ desk, set }: { desk: Desk; set: (d: Desk) => void }) {
               onClick={() => draw.mutate()}
               className="rounded bg-copper px-3 py-1 text-paper disabled:opacity-50"
             >
-              {result ? "Draw the causes again" : "Show the causes"}
+              {result ? "Analyse again" : "Show the causes"}
             </button>
             <button type="button" onClick={() => set(empty)} className="text-soft hover:text-ink">
               Start over

@@ -28,7 +28,7 @@ const cells: Record<string, [mark: string, word: string, look: string]> = {
   f: ["×", "failed", "bg-alarm text-paper"],
   s: ["○", "skipped", "border border-amber text-amber"],
   "-": ["–", "not there", "text-soft"],
-  "?": ["?", "not told", "text-soft"],
+  "?": ["?", "unknown", "text-soft"],
   ".": ["", "of another check", ""],
 };
 

@@ -49,10 +49,10 @@ function Shown({ versions }: { versions: Versions }) {
           </ul>
         </Loud>
       ))}
-      <Part title="Meant to move" moves={intended} empty="Nothing that the leg names has moved." />
+      <Part title="Intended" moves={intended} empty="Nothing that the leg names has moved." />
       {unmet.length > 0 && (
         <section>
-          <Heading>Asked for and not there</Heading>
+          <Heading>Unmet requirements</Heading>
           <ul className="space-y-1">
             {unmet.map((n) => (
               <li key={`${n.package} ${n.name} ${n.kind}`}>
@@ -63,8 +63,8 @@ function Shown({ versions }: { versions: Versions }) {
           </ul>
         </section>
       )}
-      {direct.length > 0 && <Part title="Moved as well, named in a manifest" moves={direct} />}
-      {along.length > 0 && <Part title="Dragged along" moves={along} />}
+      {direct.length > 0 && <Part title="Also moved, named in a manifest" moves={direct} />}
+      {along.length > 0 && <Part title="Pulled in" moves={along} />}
       <p className="text-xs text-soft">{files.length > 0 ? `Read of ${files.join(", ")}` : ""}</p>
     </div>
   );

@@ -57,7 +57,7 @@ export function AddChange({ upgrade, packages, onAdded, onCancel }: Props) {
         <input name="version" className={field} />
       </label>
       <label>
-        <span className="text-soft">Where is it told?</span>
+        <span className="text-soft">Where is it documented?</span>
         <input name="source" type="url" placeholder="https://" className={field} />
       </label>
       <div className="flex items-center gap-3 sm:col-span-2">

@@ -54,7 +54,7 @@ export function BulkDecision({ upgrade, chosen, kind, setKind, onMerge, merging,
           </button>
         )}
         <button type="button" onClick={onDone} className="text-soft hover:text-ink">
-          Choose none
+          Clear the selection
         </button>
         {problem && (
           <span role="alert" className="text-xs text-alarm">

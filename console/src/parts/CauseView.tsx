@@ -43,9 +43,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
       <Heading>
         {links.some((l) => l.standing === "likely") || links.length === 0 ? "Explained by" : "Perhaps explained by"}
       </Heading>
-      {links.length === 0 && (
-        <p className="text-soft">No entry of the notes explains this. Nothing is better than a wrong link.</p>
-      )}
+      {links.length === 0 && <p className="text-soft">No entry of the notes explains this.</p>}
       <div className={beside ? "grid gap-6 sm:grid-cols-2 lg:grid-cols-3" : ""}>
         {links.map((link, i) => (
           <LinkedChange key={link.change.id} upgrade={upgrade} link={link} folded={narrow && i > 0} judge={judge} />
@@ -93,7 +91,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
           {narrow && symptoms}
           <Cascade symptoms={detail.symptoms} />
           <div>
-            <Heading>Why these are one cause</Heading>
+            <Heading>Why these symptoms are one cause</Heading>
             <Evidence because={detail.because} />
           </div>
           {detail.cases.length > 0 && (

@@ -93,7 +93,7 @@ function Row({ upgrade, check }: { upgrade: number; check: Check }) {
 /** The rungs that a run reached. */
 export function Ladder({ frontier, passes }: { frontier: string; passes: boolean }) {
   const reached = passes ? phases.length : phases.indexOf(frontier) + 1;
-  const text = passes ? "came to its end" : `got as far as ${frontier || "nothing that could be read"}`;
+  const text = passes ? "completes" : `got as far as ${frontier || "nothing that could be read"}`;
   return (
     <Hint text={text}>
       <span role="img" aria-label={text} className="inline-flex items-end gap-0.5 align-baseline">

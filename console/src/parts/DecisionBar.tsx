@@ -101,7 +101,7 @@ function Made({ decision, current, undo }: { decision: Decision; current: boolea
             onClick={undo}
             className="no-print text-copper underline underline-offset-2"
           >
-            Take back
+            Undo
           </button>
         )}
       </span>

@@ -133,7 +133,7 @@ function Box({ onDone }: { onDone: () => void }) {
         ))}
       </div>
       {wanted !== "" && hits.length === 0 && !found.isFetching && (
-        <p className="px-4 pb-3 text-soft">Nothing here bears that name or number.</p>
+        <p className="px-4 pb-3 text-soft">Nothing here has that name or number.</p>
       )}
       {found.error && <p className="px-4 pb-3 text-alarm">{found.error.message}</p>}
     </>

@@ -23,11 +23,11 @@ export function Readiness({ upgrade }: { upgrade: number }) {
   return (
     <section className="min-w-0" data-part="ready">
       <Heading aside="by the ranges in the lock file">Who is ready</Heading>
-      {say.length === 0 && <p className="text-soft">No dependency has a word on what moves.</p>}
+      {say.length === 0 && <p className="text-soft">No dependency states a range for what moves.</p>}
       <List dependencies={say} />
       {silent.length > 0 && (
         <details className="mt-3">
-          <summary className="cursor-pointer text-soft">{silent.length} say nothing of what moves</summary>
+          <summary className="cursor-pointer text-soft">{silent.length} state no range for what moves</summary>
           <List dependencies={silent} />
         </details>
       )}
@@ -42,7 +42,7 @@ export function Readiness({ upgrade }: { upgrade: number }) {
           </>
         ) : (
           <span className="flex flex-wrap items-center gap-2">
-            Nobody was asked what is newer: <Command text="unicausa ready --ask" />
+            Newest versions are not known yet: <Command text="unicausa ready --ask" />
           </span>
         )}
       </p>

@@ -59,7 +59,7 @@ export function Regroup({ upgrade, cause, chosen, onDone }: Props) {
         Pin here
       </button>
       <button type="button" className="text-soft hover:text-ink" onClick={onDone}>
-        Choose none
+        Clear the selection
       </button>
       {correct.error && (
         <span role="alert" className="text-xs text-alarm">
@@ -90,7 +90,7 @@ export function Corrections({ upgrade, detail }: { upgrade: number; detail: Caus
                 onClick={() => undo.mutate(c.id)}
                 className="no-print text-xs text-copper underline underline-offset-2"
               >
-                Take back
+                Undo
               </button>
             )}
           </li>

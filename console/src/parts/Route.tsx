@@ -46,7 +46,7 @@ export function Route({ overview }: { overview: Overview }) {
             onClick={() => setAsking(asking === kind ? null : kind)}
             className="text-copper underline underline-offset-2"
           >
-            {{ plan: "Plan a leg", next: "Go on to the next", restart: "Begin this one anew" }[kind]}
+            {{ plan: "Plan a leg", next: "Start the next leg", restart: "Restart this leg" }[kind]}
           </button>
         ))}
       </p>
@@ -115,7 +115,7 @@ function LegForm({ kind, planned, reasoned, from, busy, error, onDone, onCancel 
       )}
       <div className="flex items-center gap-3">
         <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">
-          {{ plan: "Plan", next: "Go on", restart: "Begin anew" }[kind]}
+          {{ plan: "Plan", next: "Go on", restart: "Restart" }[kind]}
         </button>
         <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
           Cancel

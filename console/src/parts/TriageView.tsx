@@ -61,7 +61,7 @@ export function TriageView({ report, pieces }: Props) {
           </li>
         ))}
       </Rest>
-      <Rest title="Not read to the end" count={failed.length}>
+      <Rest title="Read only in part" count={failed.length}>
         {failed.map((i) => (
           <li key={i.name}>
             <span className="font-mono text-xs">{i.name}</span>: {i.problem}
@@ -78,7 +78,7 @@ export function TriageView({ report, pieces }: Props) {
           </li>
         ))}
       </Rest>
-      <Rest title="Unread lines that look like trouble" count={report.unread.length}>
+      <Rest title="Unread lines that look like errors" count={report.unread.length}>
         {report.unread.slice(0, 200).map((u) => (
           <li key={`${u.input}:${u.line}`}>
             <span className="font-mono text-xs text-soft">

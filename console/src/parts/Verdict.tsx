@@ -131,7 +131,7 @@ function Vouched({ overview }: { overview: Overview }) {
                   onClick={() => back.mutate(word.id)}
                   className="no-print text-xs text-copper underline underline-offset-2"
                 >
-                  Take back
+                  Undo
                 </button>
               )}
             </li>

@@ -397,7 +397,7 @@ func TestNotices(t *testing.T) {
 		"the same":        {Made{Command: "make", Versions: map[string]string{"jar": "5.0.0", "lid": "1.0"}, Tests: tests, Count: count(Named, 2)}, ""},
 		"another command": {Made{Command: "make -k", Tests: tests}, `made with another command than the baseline: "make -k", not "make"`},
 		"a stale build":   {Made{Versions: map[string]string{"example.org/jar": "v4.2.0"}}, "example.org/jar is still at v4.2.0 here: the bump to 5.0.0 has not reached this run"},
-		"dragged along":   {Made{Versions: map[string]string{"lid": "2.0"}}, "lid moved from 1.0 to 2.0 beside the bump"},
+		"pulled in":       {Made{Versions: map[string]string{"lid": "2.0"}}, "lid moved from 1.0 to 2.0 beside the bump"},
 		"fewer tests":     {Made{Tests: tests[:1], Count: count(Named, 1)}, "1 test ran where the baseline has 2"},
 		"another printer": {Made{Tests: tests[:1], Count: count(Counted, 2)}, "does not name the tests that pass, as the baseline does: which of them are missing cannot be told, only how many"},
 		"what was meant":  {Made{Versions: map[string]string{"jar": "5.0.0"}}, ""},

@@ -38,22 +38,22 @@ const (
 	shown             // its old code is like the source line
 	ours              // it is in the notes of the package
 	others            // it is in the notes of another package
-	harmless          // it tells of a repair, an addition, of speed or of documentation
+	harmless          // it describes a fix, an addition, of speed or of documentation
 	repaired          // and it is a program that runs otherwise, which a repair explains as well
 	harmlessly        // and something is missing, which such a change does not explain
 	nameless          // something is missing, and it does not name it
 	foreign           // the name it has is owned by another type
 	gone              // the missing name is the old one of its pairs
 	differing         // it tells of what the expected and the actual values differ in
-	outdone           // another change has the broken name more clearly
+	outdone           // another change names the missing symbol more clearly
 	features          // their number
 )
 
 // words say the features in the evidence.
 var words = [features]string{
-	"has the broken name", "has the changed call", "has the name concerned", "has a name nearby", "has a second name", "has it as the new name", "begins with the name",
-	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "its first sentence is of words like", "has the message's words", "has the message's phrases", "is told as breaking", "came with a major version", "came with a patch", "shares words with the test", "such a change breaks code like this", "such a change breaks code otherwise",
-	"shows the old code as", "notes of the package", "notes of another package", "tells of a repair, an addition or the like", "such a change shows in what a program does", "takes no name away", "does not name what is missing", "means one of another type", "renames it to", "tells of what differs", "another names it more clearly",
+	"names the missing symbol", "names the call that no longer fits", "names the symbol concerned", "names a symbol nearby", "names a second symbol of it", "gives it as the new name", "begins with the name",
+	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "opens with words like", "uses the message's words", "uses the message's phrases", "is marked as breaking", "came with a major version", "came with a patch", "shares words with the test", "changes of this kind break code like this", "changes of this kind break code in other ways",
+	"shows the old code as", "notes of the package", "notes of another package", "describes a fix or an addition", "is a change of behaviour", "removes no name", "does not name what is missing", "is about another type", "renames it to", "describes what differs", "another entry names it more clearly",
 }
 
 // Candidate is a change with what speaks for it and against it.

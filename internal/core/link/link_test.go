@@ -70,10 +70,10 @@ func TestLinks(t *testing.T) {
 		line      int // of the first link's entry, 0 for no link of 0.5 or more
 		because   string
 	}{
-		{"a renamed function", header + "shelf.go:5:9: undefined: jar.OpenLid\n", 5, "has the broken name OpenLid"},
-		{"a call that no longer fits", header + "shelf.go:6:14: not enough arguments in call to jar.Fill\n\thave (number)\n\twant (context.Context, int)\n", 6, "has the changed call Fill"},
-		{"a removed method", header + "shelf.go:7:20: jar.New().Kilos undefined (type *jar.Jar has no field or method Kilos)\n", 7, "has the broken name Jar.Kilos"},
-		{"a refused option", "a.ts(1,1): error TS2353: Object literal may only specify known properties, and 'lid' does not exist in type 'Settings'.\n", 9, "has the broken name lid"},
+		{"a renamed function", header + "shelf.go:5:9: undefined: jar.OpenLid\n", 5, "names the missing symbol OpenLid"},
+		{"a call that no longer fits", header + "shelf.go:6:14: not enough arguments in call to jar.Fill\n\thave (number)\n\twant (context.Context, int)\n", 6, "names the call that no longer fits Fill"},
+		{"a removed method", header + "shelf.go:7:20: jar.New().Kilos undefined (type *jar.Jar has no field or method Kilos)\n", 7, "names the missing symbol Jar.Kilos"},
+		{"a refused option", "a.ts(1,1): error TS2353: Object literal may only specify known properties, and 'lid' does not exist in type 'Settings'.\n", 9, "names the missing symbol lid"},
 		{"a behaviour without a name", "--- FAIL: TestRounding (0.00s)\n    a_test.go:3: rounding half a gram: got 2, want 3\nFAIL\nFAIL\tp\t0.1s\n", 8, "shares the words"},
 		{"a name that the notes do not have", header + "shelf.go:5:9: undefined: jar.Sieve\n", 0, ""},
 		{"the new side of a rename is no explanation", header + "shelf.go:5:9: undefined: jar.Net\n", 0, ""},
@@ -82,7 +82,7 @@ func TestLinks(t *testing.T) {
 		{"the same name of another package", header + "press.go:5:9: undefined: press.OpenLid\n", 0, ""},
 		{"the same name of another owner", header + "shelf.go:5:9: undefined: jar.Gram\n", 0, ""},
 		{"a name that an entry says is as before", header + "shelf.go:9:14: not enough arguments in call to jar.Stuff\n\thave ()\n\twant (int)\n", 0, ""},
-		{"a name inside the path of a module", "a.js:1\n^\n\nError: Cannot find module 'example.org/jar/labels/fr'\n    at Object.<anonymous> (a.js:1:1)\n", 14, "has the broken name fr"},
+		{"a name inside the path of a module", "a.js:1\n^\n\nError: Cannot find module 'example.org/jar/labels/fr'\n    at Object.<anonymous> (a.js:1:1)\n", 14, "names the missing symbol fr"},
 		{"words that say nothing", "x.c:1:1: error: expected identifier\n", 0, ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {

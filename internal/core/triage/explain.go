@@ -53,7 +53,7 @@ func explain(ctx context.Context, groups []cluster.Cause, index *link.Index) []e
 				first[id] = len(list)
 			}
 			if at, ok := byName[g.Misses()]; ok && retold(list[at].Cause.Misses(), link.Explanation(list[at].links).Change, l.Change) && joinable(&list[at].Cause, &g, l.Change) {
-				list[at].Join(g, cluster.Because{What: "told of in two documents", Value: l.Change.Title, Weight: l.Score})
+				list[at].Join(g, cluster.Because{What: "described in two documents", Value: l.Change.Title, Weight: l.Score})
 				grown[at] = true
 				continue
 			} else if !ok && g.Misses() != "" {

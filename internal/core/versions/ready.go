@@ -26,7 +26,7 @@ type Dependency struct {
 	Ecosystem string
 	Has       string // the version that is there, "" for none
 	Newest    string // the newest that was seen, "" where nobody was asked
-	Of        string // what moves and it has a word on, "" for nothing
+	Of        string // what moves and it states a range for, "" for nothing
 	Wants     string // of that, as a range
 	State     Readiness
 	By        []Need // who keeps it at the version that it has
