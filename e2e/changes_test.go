@@ -362,7 +362,7 @@ func TestChangeProblems(t *testing.T) {
 		{[]string{"changes", "--upgrade", number, "--state", "odd"}, "--state is"},
 		{[]string{"mark", "--upgrade", number, "--reason", "x", "--rename", "a", "jar.md:5"}, "give OLD=NEW"},
 		{[]string{"mark", "--upgrade", number, "--reason", "x", "jar.md:5"}, "nothing is said"},
-		{[]string{"forgotten", "--upgrade", number, "--kind", "removed"}, "this wants a title"},
+		{[]string{"unlisted", "--upgrade", number, "--kind", "removed"}, "this wants a title"},
 		{[]string{"notes", "--history", "v1"}, "give [PACKAGE=]FROM..TO"},
 		{[]string{"notes", "--history", "v1..v2"}, "cannot read the history"},
 		{[]string{"notes", "--print", "."}, "has no notes in it"},

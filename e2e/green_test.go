@@ -143,7 +143,7 @@ func TestEveryCheck(t *testing.T) {
 	want(t, 0, []string{"leg 2", "planned"}, "route", "plan", "--move", "example.org/pantry/jar=5.0.0..6.0.0")
 	want(t, 1, []string{"leg 2 (example.org/pantry/jar 5.0.0 to 6.0.0) has not begun"}, "gate")
 	want(t, 0, []string{"✓ leg 1", "▷ leg 2"}, "route", "next")
-	want(t, 1, []string{"build has not been run since the bump"}, "gate")
+	want(t, 1, []string{"4 checks have not been run since the bump: build"}, "gate")
 	want(t, 0, []string{"due: example.org/pantry/jar reaches 6.0.0"}, "debts")
 	replace(t, "jar/jar.go", "func Open(", "func Unseal(")
 	commit(t, "Move to jar 6")

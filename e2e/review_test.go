@@ -89,7 +89,7 @@ func TestReview(t *testing.T) {
 	}{
 		{"this is no unified diff", []string{"review", "no.diff"}},
 		{"nothing.diff is neither a file nor a range", []string{"review", "nothing.diff"}},
-		{"give text or markdown", []string{"review", "--format", "html"}},
+		{"give text, markdown or json", []string{"review", "--format", "html"}},
 		{"one range or one diff", []string{"review", "HEAD", "HEAD"}},
 	} {
 		want(t, 2, []string{wrong.says}, wrong.args...)

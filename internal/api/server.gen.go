@@ -261,6 +261,27 @@ func (e DependencyState) Valid() bool {
 	}
 }
 
+// Defines values for ElsewhereStatus.
+const (
+	ElsewhereStatusCleared ElsewhereStatus = "cleared"
+	ElsewhereStatusHidden  ElsewhereStatus = "hidden"
+	ElsewhereStatusShown   ElsewhereStatus = "shown"
+)
+
+// Valid indicates whether the value is a known member of the ElsewhereStatus enum.
+func (e ElsewhereStatus) Valid() bool {
+	switch e {
+	case ElsewhereStatusCleared:
+		return true
+	case ElsewhereStatusHidden:
+		return true
+	case ElsewhereStatusShown:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExposedPlaceZone.
 const (
 	ExposedPlaceZoneCode    ExposedPlaceZone = "code"
@@ -955,11 +976,17 @@ type CauseDetail struct {
 	Commits     []Commit     `json:"commits"`
 	Corrections []Correction `json:"corrections"`
 	Decisions   []Decision   `json:"decisions"`
-	Life        []LifePoint  `json:"life"`
-	Links       []Link       `json:"links"`
+
+	// Elsewhere Causes of the same signature that are open in other upgrades
+	Elsewhere []Elsewhere `json:"elsewhere,omitempty"`
+	Life      []LifePoint `json:"life"`
+	Links     []Link      `json:"links"`
 
 	// Message A proposed commit message
 	Message string `json:"message"`
+
+	// Question A question about it to others, in Markdown, without the project's own names and paths
+	Question string `json:"question,omitempty"`
 
 	// Ready The dependency that is not ready, where the cause is about one
 	Ready *Dependency `json:"ready,omitempty"`
@@ -968,6 +995,9 @@ type CauseDetail struct {
 	// Steps What to do next, first things first
 	Steps    []Step    `json:"steps"`
 	Symptoms []Symptom `json:"symptoms"`
+
+	// Upstream A report to those who make what moved, in Markdown
+	Upstream string `json:"upstream,omitempty"`
 }
 
 // Change defines model for Change.
@@ -1254,6 +1284,24 @@ type DiffText struct {
 	// Of What it is of
 	Of string `json:"of,omitempty"`
 }
+
+// Elsewhere defines model for Elsewhere.
+type Elsewhere struct {
+	Cause string `json:"cause"`
+
+	// Decision What was decided there, with its reason
+	Decision string `json:"decision,omitempty"`
+
+	// Name The upgrade's name
+	Name    string          `json:"name"`
+	Project string          `json:"project"`
+	Status  ElsewhereStatus `json:"status"`
+	Title   string          `json:"title"`
+	Upgrade int64           `json:"upgrade"`
+}
+
+// ElsewhereStatus defines model for Elsewhere.Status.
+type ElsewhereStatus string
 
 // Event defines model for Event.
 type Event struct {

@@ -129,6 +129,7 @@ func app(std streams) *cli.Command {
 			walkCommand(std),
 			commitsCommand(std),
 			messageCommand(std),
+			askCommand(std),
 			debtsCommand(std),
 			casebookCommand(std),
 			reportCommand(std),
@@ -148,7 +149,7 @@ const quietFlag = "quiet"
 // lists are the commands whose output is what they are called for.
 var lists = map[string]bool{
 	"triage": true, "causes": true, "cause": true, "changes": true, "change": true, "versions": true, "ready": true, "find": true, "runs": true, "compare": true, "tests": true,
-	"commits": true, "debts": true, "casebook": true, "activity": true, "route": true, "prepare": true, "checks": true, "patch": true, "review": true, "report": true, "message": true,
+	"commits": true, "debts": true, "casebook": true, "activity": true, "route": true, "prepare": true, "checks": true, "patch": true, "review": true, "report": true, "message": true, "ask": true,
 	"gate": true, "people": true, "corrections": true, "patterns": true, "lsp": true, "man": true, "completion": true, "help": true, "sign-in": true, "serve": true, "demo": true,
 }
 

@@ -53,6 +53,7 @@ var examples = map[string][]string{
 	"walk":            {"walk weigh a crate"},
 	"commits":         {"commits"},
 	"message":         {"message C3 | git commit -F - -e"},
+	"ask":             {"ask C3", "ask C3 --upstream"},
 	"debts":           {"debts"},
 	"debts add":       {"debts add --reason \"the old lid stays\" --due \"jar 6.0.0\" --code shelf.go:12-14"},
 	"debts pay":       {"debts pay 4 --how \"the shim is gone\""},

@@ -113,7 +113,7 @@ func TestVersionsText(t *testing.T) {
 		Unmet: []api.Need{{Package: "rack 1.0.0", Name: "jar", Range: "^4", Have: "5.0.0", Kind: "peer"}, {Package: "rack 1.0.0", Name: "foil", Range: "1", Kind: "peer"}},
 	}
 	want := `! nothing moved
-meant to move
+intended
   moved      jar 4.0.0 → 5.0.0
 named in a manifest
   renamed    @o/lid (was lid) 1 → 2

@@ -20,8 +20,8 @@ func TestReasonsLeadSomewhere(t *testing.T) {
 		t.Fatal(err)
 	}
 	var routes []*regexp.Regexp
-	for _, m := range regexp.MustCompile(`path: "/upgrades/:upgrade([^"]*)"`).FindAllStringSubmatch(string(source), -1) {
-		routes = append(routes, regexp.MustCompile("^"+regexp.MustCompile(`:\w+`).ReplaceAllString(m[1], `[^/]+`)+"$"))
+	for _, m := range regexp.MustCompile(`page\("([^/"][^"]*)?",`).FindAllStringSubmatch(string(source), -1) {
+		routes = append(routes, regexp.MustCompile("^/"+regexp.MustCompile(`:\w+`).ReplaceAllString(m[1], `[^/]+`)+"$"))
 	}
 	run := func(n, exit int, frontier symptom.Phase) *gate.Run {
 		return &gate.Run{Number: n, Exit: exit, Frontier: frontier, Tests: compare.TestCount{Telling: compare.Counted, Total: 20 - n}}

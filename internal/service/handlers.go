@@ -334,7 +334,9 @@ func (s *Service) GetCause(c *echo.Context, id api.UpgradeID, cause api.CauseID)
 	if !causeName.MatchString(cause) {
 		return bad("%q is no cause: they are named C1, C2 and so on", cause)
 	}
-	return answer(c)(s.cause(c.Request().Context(), id, cause))
+	detail, err := s.cause(c.Request().Context(), id, cause)
+	detail.Elsewhere = slices.DeleteFunc(detail.Elsewhere, func(e api.Elsewhere) bool { return !who(c).May(access.Reader, e.Project) })
+	return answer(c)(detail, err)
 }
 
 // cause is a cause with how it went in other upgrades, its commits, and a
@@ -365,6 +367,14 @@ func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDe
 		}
 	}
 	detail.Message = report.CommitMessage(&detail)
+	u, err := s.store.Upgrade(ctx, id)
+	if err != nil {
+		return detail, err
+	}
+	detail.Question, detail.Upstream = report.Question(&detail, &u), report.UpstreamReport(&detail, &u)
+	if detail.Elsewhere, err = s.store.Elsewhere(ctx, id, signature); err != nil {
+		return detail, err
+	}
 	a, err := s.store.Inspect(ctx, id)
 	if err != nil {
 		return detail, err

@@ -6,6 +6,7 @@ import (
 	"encoding/hex"
 	"fmt"
 
+	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
 	"unicausa/internal/core/notes"
 )
@@ -104,4 +105,31 @@ func (s *Store) Picture(ctx context.Context, upgrade int64, run, ordinal int) (m
 	err = s.db.GetContext(ctx, &row, `
 		SELECT p.media, p.data FROM picture p JOIN run r ON r.id = p.run_id JOIN leg l ON l.id = r.leg_id WHERE l.upgrade_id = $1 AND r.number = $2 AND p.ordinal = $3`, upgrade, run, ordinal)
 	return row.Media, row.Data, found(err, fmt.Sprintf("picture %d of run %d", ordinal, run))
+}
+
+// Elsewhere are the causes of a signature that are open in other upgrades, the latest first.
+func (s *Store) Elsewhere(ctx context.Context, upgrade int64, signature string) ([]api.Elsewhere, error) {
+	var rows []struct {
+		Upgrade  int64  `db:"upgrade"`
+		Name     string `db:"name"`
+		Project  string `db:"project"`
+		Cause    string `db:"cause"`
+		Title    string `db:"title"`
+		Status   string `db:"status"`
+		Decision string `db:"decision"`
+	}
+	err := s.db.SelectContext(ctx, &rows, `
+		SELECT u.id AS upgrade, u.name, p.name AS project, c.name AS cause, c.title, c.status,
+			coalesce((SELECT d.kind || ': ' || d.reason FROM decision d WHERE d.cause_id = c.id AND d.undone_at IS NULL ORDER BY d.id DESC LIMIT 1), '') AS decision
+		FROM cause c JOIN leg l ON l.id = c.leg_id JOIN upgrade u ON u.id = l.upgrade_id JOIN project p ON p.id = u.project_id
+		WHERE c.signature = $2 AND c.signature <> '' AND u.id <> $1 AND NOT c.known AND c.status <> 'cleared' AND l.status = 'current'
+		ORDER BY u.id DESC LIMIT 20`, upgrade, signature)
+	if err != nil {
+		return nil, fmt.Errorf("looking for the cause elsewhere: %w", err)
+	}
+	list := make([]api.Elsewhere, 0, len(rows))
+	for _, r := range rows {
+		list = append(list, api.Elsewhere{Upgrade: r.Upgrade, Name: r.Name, Project: r.Project, Cause: r.Cause, Title: r.Title, Status: api.ElsewhereStatus(r.Status), Decision: r.Decision})
+	}
+	return list, nil
 }

@@ -2070,6 +2070,19 @@ export interface components {
             /** @description The source line with those around it, in the last run that showed it */
             source: components["schemas"]["SourceLine"][];
         };
+        Elsewhere: {
+            /** Format: int64 */
+            upgrade: number;
+            /** @description The upgrade's name */
+            name: string;
+            project: string;
+            cause: string;
+            title: string;
+            /** @enum {string} */
+            status: "shown" | "hidden" | "cleared";
+            /** @description What was decided there, with its reason */
+            decision?: string;
+        };
         CauseDetail: {
             cause: components["schemas"]["Cause"];
             because: components["schemas"]["Because"][];
@@ -2087,6 +2100,12 @@ export interface components {
             commits: components["schemas"]["Commit"][];
             /** @description A proposed commit message */
             message: string;
+            /** @description A question about it to others, in Markdown, without the project's own names and paths */
+            question?: string;
+            /** @description A report to those who make what moved, in Markdown */
+            upstream?: string;
+            /** @description Causes of the same signature that are open in other upgrades */
+            elsewhere?: components["schemas"]["Elsewhere"][];
             /** @description The dependency that is not ready, where the cause is about one */
             ready?: components["schemas"]["Dependency"];
         };

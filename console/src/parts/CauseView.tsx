@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { CauseDetail } from "../api/client";
 import { type DecisionKind, useJudgeLink } from "../api/queries";
+import { AskOthers } from "./AskOthers";
 import { CopyButton, Heading } from "./basics";
 import { Cascade } from "./Cascade";
 import { DecisionBar } from "./DecisionBar";
@@ -100,8 +101,30 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
               <SeenBefore cases={detail.cases} />
             </div>
           )}
+          {(detail.elsewhere?.length ?? 0) > 0 && (
+            <div data-part="elsewhere">
+              <Heading aside="open in other upgrades">The same cause elsewhere</Heading>
+              <ul className="space-y-1">
+                {detail.elsewhere?.map((e) => (
+                  <li key={`${e.upgrade} ${e.cause}`}>
+                    <Link
+                      to={`/upgrades/${e.upgrade}/causes/${e.cause}`}
+                      className="text-copper underline underline-offset-2"
+                    >
+                      {e.cause} of {e.name}
+                    </Link>{" "}
+                    <span className="text-soft">
+                      {e.project}
+                      {e.decision ? `, ${e.decision}` : ", undecided"}
+                    </span>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
           <DecisionBar upgrade={upgrade} detail={detail} deciding={deciding} setDeciding={setDeciding} />
           <Fixes upgrade={upgrade} detail={detail} />
+          <AskOthers upgrade={upgrade} detail={detail} />
           <Corrections upgrade={upgrade} detail={detail} />
         </section>
       </div>
