@@ -234,7 +234,7 @@ func TestScreenshots(t *testing.T) {
 		name, address, theme string
 		width                int64
 	}{
-		{"upgrades", server + "/", "light", 1280},
+		{"start", server + "/", "light", 1280},
 		{"upgrade-middle", page(long, ""), "light", 1280},
 		{"cause", page(long, "/causes/C2"), "light", 1280},
 		{"causes", page(long, "/causes?show=all"), "light", 1280},
@@ -259,11 +259,43 @@ func TestScreenshots(t *testing.T) {
 			chromedp.Evaluate(`localStorage.setItem("theme", "`+shot.theme+`")`, nil),
 			chromedp.Navigate(shot.address),
 			chromedp.WaitVisible("h1, [role=alert]", chromedp.ByQuery),
+			chromedp.ActionFunc(func(ctx context.Context) error {
+				if shot.name != "start" {
+					return nil
+				}
+				return chromedp.Run(ctx, dropDemo(t)...)
+			}),
 			chromedp.Sleep(time.Second),
 			chromedp.CaptureScreenshot(&png),
 		)
 		if err := os.WriteFile(filepath.Join(*shots, shot.name+".png"), png, 0o644); err != nil {
 			t.Fatal(err)
 		}
+	}
+}
+
+// dropDemo gives the first page some outputs, notes and the source of the demo, and has the
+// causes shown.
+func dropDemo(t *testing.T) []chromedp.Action {
+	t.Helper()
+	folder := t.TempDir()
+	var files []string
+	for name, from := range map[string]string{
+		"before-test.log": "recordings/steelyard-4/00-baseline/test.log", "test.log": "recordings/steelyard-4/01-bump/test.log", "build.log": "recordings/steelyard-4/01-bump/build.log",
+		"front.log": "recordings/steelyard-4/01-bump/front.log", "steelyard.md": "notes/steelyard.md", "binlabel-3.md": "notes/binlabel-3.md", "orchard-ledger.zip": "recordings/steelyard-4/01-bump/source.zip",
+	} {
+		data, err := os.ReadFile(filepath.Join("..", "internal", "demo", from))
+		if err == nil {
+			err = os.WriteFile(filepath.Join(folder, name), data, 0o644)
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		files = append(files, filepath.Join(folder, name))
+	}
+	return []chromedp.Action{
+		chromedp.SetUploadFiles(`input[type=file]`, files, chromedp.ByQuery),
+		chromedp.Click(`//button[.="Show the causes"]`),
+		chromedp.WaitVisible(`[data-list="triage"] h3`, chromedp.ByQuery),
 	}
 }

@@ -65,7 +65,7 @@ function Shown({ versions }: { versions: Versions }) {
       )}
       {direct.length > 0 && <Part title="Also moved, named in a manifest" moves={direct} />}
       {along.length > 0 && <Part title="Pulled in" moves={along} />}
-      <p className="text-xs text-soft">{files.length > 0 ? `Read of ${files.join(", ")}` : ""}</p>
+      <p className="text-xs text-soft">{files.length > 0 ? `Read from ${files.join(", ")}` : ""}</p>
     </div>
   );
 }
@@ -106,7 +106,7 @@ function Part({ title, moves, empty }: { title: string; moves: Moved[]; empty?: 
                 {m.was && <span className="text-soft"> was {m.was}</span>}
                 {m.path.length > 0 && <span className="block text-soft">by {m.path.join(" › ")}</span>}
               </td>
-              <td className="py-1.5 text-right font-mono text-xs tabular-nums">
+              <td className="whitespace-nowrap py-1.5 text-right font-mono text-xs tabular-nums">
                 {m.from && <span className="text-soft">{m.from}</span>}
                 {m.from && m.to && <span className="text-copper"> → </span>}
                 {m.to}

@@ -27,7 +27,9 @@ export function Readiness({ upgrade }: { upgrade: number }) {
       <List dependencies={say} />
       {silent.length > 0 && (
         <details className="mt-3">
-          <summary className="cursor-pointer text-soft">{silent.length} state no range for what moves</summary>
+          <summary className="cursor-pointer text-soft">
+            {silent.length} {silent.length === 1 ? "states" : "state"} no range for what moves
+          </summary>
           <List dependencies={silent} />
         </details>
       )}

@@ -116,9 +116,9 @@ function Source({ symptom }: { symptom: Symptom }) {
       {symptom.source.map((l) => (
         <span
           key={l.line}
-          className={`block px-2 ${l.line === symptom.line ? "border-l-2 border-copper bg-wash" : "border-l-2 border-transparent text-soft"}`}
+          className={`block pl-[3.25rem] pr-2 -indent-[2.75rem] ${l.line === symptom.line ? "border-l-2 border-copper bg-wash" : "border-l-2 border-transparent text-soft"}`}
         >
-          <span className="mr-3 inline-block w-8 select-none text-right text-soft">{l.line}</span>
+          <span className="mr-3 inline-block w-8 select-none indent-0 text-right text-soft">{l.line}</span>
           {l.text.replaceAll("\t", "    ")}
         </span>
       ))}
@@ -147,8 +147,8 @@ function Log({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; op
           const n = from + i;
           const own = n >= place.line && n <= place.end;
           return (
-            <span key={n} className={`block px-2 ${own ? "" : "text-soft"}`}>
-              <span className="mr-3 inline-block w-8 select-none text-right text-soft">{n}</span>
+            <span key={n} className={`block pl-[3.25rem] pr-2 -indent-[2.75rem] ${own ? "" : "text-soft"}`}>
+              <span className="mr-3 inline-block w-8 select-none indent-0 text-right text-soft">{n}</span>
               {text}
             </span>
           );
