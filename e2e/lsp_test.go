@@ -70,7 +70,7 @@ func inEditor(t *testing.T, args ...string) *editorClient {
 		return reply(ctx, nil, nil)
 	})
 	var told protocol.InitializeResult
-	e.call(t, protocol.MethodInitialize, &protocol.InitializeParams{RootURI: uri.File(root)}, &told)
+	e.call(t, protocol.MethodInitialize, &protocol.InitializeParams{WorkspaceFolders: []protocol.WorkspaceFolder{{URI: string(uri.File(root)), Name: "project"}}}, &told)
 	if told.ServerInfo == nil || told.ServerInfo.Name != "unicausa" || told.Capabilities.HoverProvider != true {
 		t.Fatalf("the server says %+v", told)
 	}

@@ -1869,6 +1869,24 @@ type Picture struct {
 	Name  string `json:"name"`
 }
 
+// PictureAt defines model for PictureAt.
+type PictureAt struct {
+	// Picture Its place among the run's pictures, from 0
+	Picture int `json:"picture"`
+	Run     int `json:"run"`
+}
+
+// PicturePair defines model for PicturePair.
+type PicturePair struct {
+	// Before The picture of that name in the baseline
+	Before *PictureAt `json:"before,omitempty"`
+	Name   string     `json:"name"`
+
+	// Picture Its place among the run's pictures, from 0
+	Picture int `json:"picture"`
+	Run     int `json:"run"`
+}
+
 // Place defines model for Place.
 type Place struct {
 	Check   string `json:"check"`
@@ -2265,7 +2283,10 @@ type Symptom struct {
 	Message  string   `json:"message"`
 	Origin   string   `json:"origin"`
 	Phase    string   `json:"phase"`
-	Places   []Place  `json:"places"`
+
+	// Pictures What its last run left of a failing test, beside the baseline's
+	Pictures []PicturePair `json:"pictures,omitempty"`
+	Places   []Place       `json:"places"`
 
 	// Source The source line with those around it, in the last run that showed it
 	Source []SourceLine  `json:"source"`
@@ -3211,7 +3232,7 @@ type ClientInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
 	CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*http.Response, error)
 
-	// GetPicture A picture of a walk-through
+	// GetPicture A picture that a run came with
 	//
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
 	GetPicture(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*http.Response, error)
@@ -4564,7 +4585,7 @@ func (c *Client) CompareRuns(ctx context.Context, upgrade UpgradeID, run RunID, 
 	return c.Client.Do(req)
 }
 
-// GetPicture A picture of a walk-through
+// GetPicture A picture that a run came with
 //
 // Corresponds with GET /upgrades/{upgrade}/runs/{run}/pictures/{picture} (the `GetPicture` operationId).
 func (c *Client) GetPicture(ctx context.Context, upgrade UpgradeID, run RunID, picture int, reqEditors ...RequestEditorFn) (*http.Response, error) {
@@ -8470,7 +8491,7 @@ type ClientWithResponsesInterface interface {
 	// Corresponds with GET /upgrades/{upgrade}/runs/{run}/against/{other} (the `CompareRuns` operationId).
 	CompareRunsWithResponse(ctx context.Context, upgrade UpgradeID, run RunID, other int, reqEditors ...RequestEditorFn) (*CompareRunsResponse, error)
 
-	// GetPictureWithResponse A picture of a walk-through
+	// GetPictureWithResponse A picture that a run came with
 	//
 	// Returns a wrapper object for the known response body format(s).
 	//
@@ -12942,7 +12963,7 @@ func (c *ClientWithResponses) CompareRunsWithResponse(ctx context.Context, upgra
 	return ParseCompareRunsResponse(rsp)
 }
 
-// GetPictureWithResponse A picture of a walk-through
+// GetPictureWithResponse A picture that a run came with
 //
 // Returns a wrapper object for the known response body format(s).
 //
@@ -15548,7 +15569,7 @@ type ServerInterface interface {
 	// CompareRuns One run compared with any other, which is taken for the earlier side
 	// (GET /upgrades/{upgrade}/runs/{run}/against/{other})
 	CompareRuns(ctx *echo.Context, upgrade UpgradeID, run RunID, other int) error
-	// GetPicture A picture of a walk-through
+	// GetPicture A picture that a run came with
 	// (GET /upgrades/{upgrade}/runs/{run}/pictures/{picture})
 	GetPicture(ctx *echo.Context, upgrade UpgradeID, run RunID, picture int) error
 	// ListRunSymptoms What one run shows, a place of an input each, in the order of the lines

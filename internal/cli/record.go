@@ -41,6 +41,7 @@ func recordCommand(std streams) *cli.Command {
 			&cli.StringFlag{Name: "target", Usage: "module, platform or configuration that it is run for"},
 			&cli.BoolFlag{Name: "informative", Usage: "its failures hold nothing up"},
 			&cli.StringSliceFlag{Name: "file", Usage: "output to record; beside a command, a file that the command writes; may be given again", TakesFile: true},
+			&cli.StringSliceFlag{Name: "picture", Usage: "`PATTERN` of pictures that the check leaves, beside those that its output names; may be given again"},
 			&cli.IntFlag{Name: "exit", Usage: "exit status of the check whose files are recorded"},
 			&cli.BoolFlag{Name: "no-source", Usage: "do not send the source tree: less can be told about causes"},
 			&cli.DurationFlag{Name: "wait", Usage: "how long to wait until the service has processed the run", Value: longestWait},
@@ -218,7 +219,16 @@ func record(ctx context.Context, cmd *cli.Command, std streams) error {
 		defer f.Close()
 		inputs, size = append(inputs, client.Input{Name: filepath.ToSlash(name), Content: f}), size+sizeOf(f)
 	}
-	run, err := r.send(ctx, facts, inputs, size)
+	began := facts.StartedAt
+	if len(command) == 0 {
+		began = time.Time{} // files that are there already: so are the pictures
+	}
+	pictures, done, err := picturesOf(".", cmd.StringSlice("picture"), began, inputs)
+	if err != nil {
+		return err
+	}
+	defer done()
+	run, err := r.send(ctx, facts, inputs, size, pictures...)
 	if err != nil {
 		return err
 	}

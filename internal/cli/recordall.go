@@ -149,7 +149,12 @@ func (r *recorder) once(ctx context.Context, check *config.Check, target string)
 		defer f.Close()
 		inputs, size = append(inputs, client.Input{Name: filepath.ToSlash(name), Content: f}), size+sizeOf(f)
 	}
-	run, err := r.send(ctx, facts, inputs, size)
+	pictures, done, err := picturesOf(filepath.Join(r.root, check.Folder), check.Pictures, facts.StartedAt, inputs)
+	if err != nil {
+		return api.Run{}, err
+	}
+	defer done()
+	run, err := r.send(ctx, facts, inputs, size, pictures...)
 	if err == nil && run.Status == api.Interrupted {
 		err = &exitError{status: exitInterrupted, err: fmt.Errorf("interrupted: what came until then is kept as run %d, and counts for nothing", run.Number)}
 	}

@@ -16,6 +16,7 @@ type Check struct {
 	Targets     []string          `yaml:"targets"`     // modules, platforms, configurations: one run for each
 	Env         map[string]string `yaml:"env"`         // beside the environment
 	Files       []string          `yaml:"files"`       // output that the command writes; {target} is replaced
+	Pictures    []string          `yaml:"pictures"`    // patterns of pictures that it leaves, beside those that its output names
 	Clean       string            `yaml:"clean"`       // a command line that removes what was built
 	Times       int               `yaml:"times"`       // runs in a row, where flakiness is in doubt
 	Informative bool              `yaml:"informative"` // its failures hold nothing up

@@ -366,6 +366,11 @@ func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDe
 			detail.Commits = append(detail.Commits, c)
 		}
 	}
+	runs, err := s.store.Runs(ctx, id)
+	if err != nil {
+		return detail, err
+	}
+	picture(&detail, runs)
 	detail.Message = report.CommitMessage(&detail)
 	u, err := s.store.Upgrade(ctx, id)
 	if err != nil {

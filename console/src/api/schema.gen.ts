@@ -1052,7 +1052,7 @@ export interface paths {
             };
             cookie?: never;
         };
-        /** A picture of a walk-through */
+        /** A picture that a run came with */
         get: operations["getPicture"];
         put?: never;
         post?: never;
@@ -2063,6 +2063,8 @@ export interface components {
             /** @description Of an unsteady test that is put off: how often it has passed since, and how often it has to */
             still?: string;
             origin: string;
+            /** @description What its last run left of a failing test, beside the baseline's */
+            pictures?: components["schemas"]["PicturePair"][];
             follower: boolean;
             first: number;
             last: number;
@@ -2082,6 +2084,19 @@ export interface components {
             status: "shown" | "hidden" | "cleared";
             /** @description What was decided there, with its reason */
             decision?: string;
+        };
+        PictureAt: {
+            run: number;
+            /** @description Its place among the run's pictures, from 0 */
+            picture: number;
+        };
+        PicturePair: {
+            name: string;
+            run: number;
+            /** @description Its place among the run's pictures, from 0 */
+            picture: number;
+            /** @description The picture of that name in the baseline */
+            before?: components["schemas"]["PictureAt"];
         };
         CauseDetail: {
             cause: components["schemas"]["Cause"];

@@ -99,8 +99,40 @@ function Full({ upgrade, symptom, open, chosen, onChoose }: FullProps) {
         </p>
       )}
       {symptom.source.length > 0 && <Source symptom={symptom} />}
+      <Pictures upgrade={upgrade} symptom={symptom} />
       {symptom.places[0] && <Log upgrade={upgrade} symptom={symptom} open={open} />}
     </article>
+  );
+}
+
+/** What a failing test left to be seen, beside what it left in the baseline. */
+function Pictures({ upgrade, symptom }: { upgrade: number; symptom: Symptom }) {
+  const address = (run: number, picture: number) => `/api/v1/upgrades/${upgrade}/runs/${run}/pictures/${picture}`;
+  if (!symptom.pictures?.length) return null;
+  return (
+    <ul className="mb-2 space-y-2" data-list="pictures">
+      {symptom.pictures.map((p) => (
+        <li key={p.name} className="grid gap-2 sm:grid-cols-2">
+          {p.before && (
+            <Shot src={address(p.before.run, p.before.picture)} name={p.name} text={`before, run ${p.before.run}`} />
+          )}
+          <Shot src={address(p.run, p.picture)} name={p.name} text={`now, run ${p.run}`} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Shot({ src, name, text }: { src: string; name: string; text: string }) {
+  return (
+    <figure className="min-w-0">
+      <a href={src}>
+        <img src={src} alt={`${name}, ${text}`} loading="lazy" className="max-h-64 border border-line" />
+      </a>
+      <figcaption className="truncate text-xs text-soft" title={name}>
+        {text}: {name}
+      </figcaption>
+    </figure>
   );
 }
 
