@@ -12,7 +12,7 @@ import (
 	"unicausa/internal/core/triage"
 )
 
-//go:embed triage.md.tmpl triage.html.tmpl story.html.tmpl
+//go:embed triage.md.tmpl triage.html.tmpl story.html.tmpl palette.tmpl
 var templates embed.FS
 
 // document is a report as its pages show it.
@@ -110,18 +110,19 @@ func seenAt(s *triage.Symptom) string {
 		return ""
 	}
 	at := s.At[len(s.At)-1]
-	return fmt.Sprintf("%s:%d", at.Input, at.Line)
+	return fmt.Sprintf("%s:%d", Portable(at.Input), at.Line)
 }
 
 var functions = map[string]any{
 	"place": placeOf, "seen": seenAt, "certainty": func(l linked) string { return certainty(l.Standing, l.Score) }, "count": count,
-	"percent": func(w float64) string { return fmt.Sprintf("%+.2f", w) },
-	"cell":    cell,
-	"plain":   harmless,
-	"code":    codeSpan,
-	"head":    func(n int, list []*triage.Symptom) []*triage.Symptom { return list[:min(n, len(list))] },
-	"more":    func(n int, list []*triage.Symptom) int { return max(0, len(list)-n) },
-	"new":     func(s *triage.Symptom) bool { return s.State == symptom.New },
+	"percent":  func(w float64) string { return fmt.Sprintf("%+.2f", w) },
+	"cell":     cell,
+	"portable": Portable,
+	"plain":    harmless,
+	"code":     codeSpan,
+	"head":     func(n int, list []*triage.Symptom) []*triage.Symptom { return list[:min(n, len(list))] },
+	"more":     func(n int, list []*triage.Symptom) int { return max(0, len(list)-n) },
+	"new":      func(s *triage.Symptom) bool { return s.State == symptom.New },
 }
 
 // codeSpan writes a text as code in Markdown, whatever backticks it has.
@@ -148,7 +149,7 @@ func Markdown(w io.Writer, r *triage.Report, texts Texts) error {
 
 // HTML writes a report as one page that needs nothing else and prints well.
 func HTML(w io.Writer, r *triage.Report, texts Texts) error {
-	t, err := template.New("triage.html.tmpl").Funcs(functions).ParseFS(templates, "triage.html.tmpl")
+	t, err := template.New("triage.html.tmpl").Funcs(functions).ParseFS(templates, "triage.html.tmpl", "palette.tmpl")
 	if err != nil {
 		return err
 	}

@@ -25,7 +25,7 @@ func StoryHTML(w io.Writer, story Story, t *Told) error {
 	if err := goldmark.New(goldmark.WithExtensions(extension.Table)).Convert(text.Bytes(), &body); err != nil {
 		return fmt.Errorf("writing the page: %w", err)
 	}
-	page, err := template.ParseFS(templates, "story.html.tmpl")
+	page, err := template.ParseFS(templates, "story.html.tmpl", "palette.tmpl")
 	if err != nil {
 		return err
 	}

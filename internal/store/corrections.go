@@ -174,7 +174,7 @@ func (s *Store) corrected(ctx context.Context, tx *sqlx.Tx, upgrade, leg int64, 
 // ofLeg returns ErrNotFound where a symptom is not one of the leg's.
 func (s *Store) ofLeg(ctx context.Context, tx *sqlx.Tx, leg int64, symptoms []string) error {
 	var there []string
-	if err := tx.SelectContext(ctx, &there, `SELECT identity FROM symptom WHERE upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND leg_id = $1`, leg); err != nil {
+	if err := tx.SelectContext(ctx, &there, `SELECT identity FROM symptom WHERE upgrade_id = (SELECT upgrade_id FROM leg WHERE id = $1) AND leg_id = $1 AND identity = ANY($2)`, leg, symptoms); err != nil {
 		return fmt.Errorf("reading the symptoms: %w", err)
 	}
 	known := map[string]bool{}

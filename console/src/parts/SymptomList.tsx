@@ -168,24 +168,42 @@ function Log({ upgrade, symptom, open }: { upgrade: number; symptom: Symptom; op
   const lines = useInputLines(upgrade, place?.inputId ?? 0, from, Math.max(count, 3));
   if (!place) return null;
   const more = symptom.places.length - 1;
+  // A line of JSON or XML is for programs: the message is shown as the tool means it.
+  const own = lines.data?.lines[place.line - from] ?? "";
+  const meant = /^\s*[{<[]/.test(own) ? symptom.detail || symptom.message : "";
+  const raw = (
+    <pre className="mt-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet py-1.5 text-xs leading-relaxed">
+      {lines.data?.lines.map((text, i) => {
+        const n = from + i;
+        const own = n >= place.line && n <= place.end;
+        return (
+          <span key={n} className={`block pl-[3.25rem] pr-2 -indent-[2.75rem] ${own ? "" : "text-soft"}`}>
+            <span className="mr-3 inline-block w-8 select-none indent-0 text-right text-soft">{n}</span>
+            {text}
+          </span>
+        );
+      })}
+    </pre>
+  );
   return (
     <details open={open}>
       <summary className="cursor-pointer text-xs text-soft">
         {place.input}:{place.line} in run {place.run} of {place.check}
         {more > 0 && ` and ${more} more ${more === 1 ? "place" : "places"}`}
       </summary>
-      <pre className="mt-1 whitespace-pre-wrap [overflow-wrap:anywhere] bg-sheet py-1.5 text-xs leading-relaxed">
-        {lines.data?.lines.map((text, i) => {
-          const n = from + i;
-          const own = n >= place.line && n <= place.end;
-          return (
-            <span key={n} className={`block pl-[3.25rem] pr-2 -indent-[2.75rem] ${own ? "" : "text-soft"}`}>
-              <span className="mr-3 inline-block w-8 select-none indent-0 text-right text-soft">{n}</span>
-              {text}
-            </span>
-          );
-        })}
-      </pre>
+      {meant ? (
+        <>
+          <pre className="mt-1 whitespace-pre-wrap bg-sheet px-2 py-1.5 text-xs leading-relaxed [overflow-wrap:anywhere]">
+            {meant}
+          </pre>
+          <details>
+            <summary className="cursor-pointer text-xs text-soft">as it stands in the report</summary>
+            {raw}
+          </details>
+        </>
+      ) : (
+        raw
+      )}
     </details>
   );
 }

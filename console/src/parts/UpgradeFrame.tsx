@@ -1,16 +1,34 @@
-import { NavLink, Outlet, useParams } from "react-router";
+import { NavLink, Outlet, useLocation, useParams } from "react-router";
 import type { Upgrade } from "../api/client";
 import { useHead } from "../api/queries";
 import { Skeleton, Trouble } from "./basics";
 
+/** What each page is for, in a line at its top. */
+const purposes: Record<string, string> = {
+  "": "Does it pass, what is left, what to do now, is it getting better.",
+  causes: "The few decisions behind the symptoms, in the order to tackle them.",
+  runs: "Every recording of every check, the latest first; pick two to compare them.",
+  compare: "What is new, what is gone and what was run differently between two runs.",
+  commits: "Which commit cleared which cause, and which brought something new.",
+  review: "Every hunk of the edit with what asks for it; what nothing asks for comes first.",
+  tests: "Every test against every run, trouble on top.",
+  notes: "The entries of the release notes that concern this code, beside the notes as written.",
+  versions: "What moved, what was pulled in, and who is ready for the new version.",
+  debts: "What is put off, until when, and what is due.",
+  report: "The upgrade written up: for a pull request, for standing, for closing.",
+  activity: "What happened, and who did it.",
+};
+
 /** The frame of an upgrade's pages: its name, what it moves, and the way to each page. */
 export function UpgradeFrame() {
   const head = useHead(Number(useParams().upgrade));
+  const purpose = purposes[useLocation().pathname.split("/")[3] ?? ""];
   if (head.error) return <Trouble error={head.error} retry={() => head.refetch()} />;
   if (!head.data) return <Skeleton rows={10} />;
   return (
     <>
       <UpgradeHead upgrade={head.data.upgrade} />
+      {purpose && <p className="no-print -mt-2 mb-4 text-xs text-soft">{purpose}</p>}
       <Outlet />
     </>
   );
