@@ -165,7 +165,7 @@ func TestConsoleWorkplace(t *testing.T) {
 		chromedp.Click(`fieldset button[type="submit"]`),
 		chromedp.WaitNotPresent(`textarea[name="reason"]`),
 		chromedp.WaitVisible(`//button[@data-cause="C1"]//span[contains(., "deferred")]`),
-		chromedp.KeyEvent("/"), chromedp.Sleep(200*time.Millisecond), chromedp.SendKeys(`input[type="search"]`, "Part1999"),
+		chromedp.KeyEvent("l"), chromedp.Sleep(200*time.Millisecond), chromedp.SendKeys(`input[type="search"]`, "Part1999"),
 		chromedp.WaitVisible(`//h2[contains(., "jar.Part1999 no longer exists")]`),
 		chromedp.Sleep(500*time.Millisecond),
 		chromedp.Location(&where),
@@ -180,12 +180,15 @@ func TestConsoleWorkplace(t *testing.T) {
 		chromedp.Navigate(page(upgrade, "/causes?group=phase&show=undecided")),
 		chromedp.WaitVisible(`//ol[@aria-label="Causes"]//p[contains(., "compile")]`),
 		chromedp.WaitNotPresent(`[data-cause="C1"]`),
-		// On the page of the cause one symptom is split off, and taken back.
+	)
+	do(t, ctx, // On the page of the cause one symptom is split off, and taken back.
 		chromedp.Navigate(page(upgrade, "/causes/C1")),
 		chromedp.Click(`[data-symptom]`),
 		chromedp.Click(`[data-act="split"]`),
 		chromedp.WaitVisible(`[data-list="corrections"] [data-act="undo"]`),
 		chromedp.WaitVisible(`//h2[contains(., "2 symptoms")]`),
+	)
+	do(t, ctx,
 		chromedp.Click(`[data-act="undo"]`),
 		chromedp.WaitVisible(`//h2[contains(., "3 symptoms")]`),
 		chromedp.Text(`[data-list="steps"]`, &title),

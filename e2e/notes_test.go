@@ -148,7 +148,7 @@ func TestConsoleVersions(t *testing.T) {
 		chromedp.WaitVisible("table"),
 		chromedp.Text("main", &text),
 	)
-	for _, part := range []string{"Intended", "@orchardworks/label-preview 0.9.2 wants", "4.0.0 is here", "by @orchardworks/binlabel 4.0.0 › inkwell 2.3.0", "Read of go.mod, package-lock.json, package.json"} {
+	for _, part := range []string{"Intended", "@orchardworks/label-preview 0.9.2 wants", "4.0.0 is here", "by @orchardworks/binlabel 4.0.0 › inkwell 2.3.0", "Read from go.mod, package-lock.json, package.json"} {
 		if !strings.Contains(text, part) {
 			t.Errorf("no %q in\n%s", part, text)
 		}

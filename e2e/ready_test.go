@@ -59,7 +59,7 @@ func TestReady(t *testing.T) {
 	}
 	record("install", "npm error code ERESOLVE\nnpm error ERESOLVE unable to resolve dependency tree\nnpm error Could not resolve dependency:\nnpm error peer jar@\"^4.0.0\" from lid@2.1.0\n", 1)
 	number := fmt.Sprint(u.ID)
-	want(t, 1, []string{"not ready lid 2.1.0", "wants jar ^4.0.0", "1 dependency states nothing", "unicausa ready --ask"}, "ready", "--upgrade", number)
+	want(t, 1, []string{"not ready lid 2.1.0", "wants jar ^4.0.0", "1 dependency states no range", "unicausa ready --ask"}, "ready", "--upgrade", number)
 	want(t, 0, nil, "decide", "--upgrade", number, "C1", "wait", "--reason", "lid 3 is to accept it", "--due", "lid 3.0.0")
 	if printed := want(t, 0, nil, "debts", "--upgrade", number); strings.Contains(printed, "is out") {
 		t.Errorf("it is due already:\n%s", printed)
@@ -107,7 +107,7 @@ func TestFind(t *testing.T) {
 	want(t, 0, []string{"file", "weighin/weighin.go"}, "find", "--upgrade", number, "weighin/weighin.go")
 	want(t, 0, []string{"test ", "Test"}, "find", "--upgrade", number, "Test")
 	want(t, 0, []string{`"kind": "cause"`}, "find", "--upgrade", number, "--format", "json", "c3")
-	want(t, 0, []string{"Nothing here bears"}, "find", "--upgrade", number, "100%_no")
+	want(t, 0, []string{"Nothing here has that name"}, "find", "--upgrade", number, "100%_no")
 	want(t, 2, []string{"what is looked for"}, "find", "--upgrade", number)
 	ctx := browser(t)
 	var where string
