@@ -156,6 +156,7 @@ var (
 	arrow         = regexp.MustCompile(`^(?:\[INFO\])?[\s*-]*(?:Updating )?([\w@./:-]+)[ .\[v]+([\w.+-]+) -> v?([\w.+-]+)`) // Maven, Gradle, Cargo
 	bracketed     = regexp.MustCompile(`^(\S+) v(\S+) \[v([^\]]+)\]`)                                                       // Go
 	unchanged     = regexp.MustCompile(`^\s*\w+ (\S+) v(\S+) \((?:latest|available): v?([^)]+)\)`)                          // Cargo
+	headless      = regexp.MustCompile(`^([\w@./-]+) +(?:\(!\) +)?(\d+\.[\w.+-]*) +(\d+\.[\w.+-]*)(?: |$)`)                 // Poetry
 	requires      = regexp.MustCompile(`^\s*(?:- )?([\w@./-]+ v?[\d][\w.+-]*) (?:requires|has requirement|depends on) ([\w@./-]+) ?\(?([<>=!~^*\d][^)]*?)\)?(?:,? but .*|;.*|\s*)$`)
 	peerFrom      = regexp.MustCompile(`\bpeer ([\w@./-]+)@"([^"]+)" from ([\w@./-]+@[\w.+-]+)`)
 )
@@ -197,9 +198,14 @@ func (l *lister) line(line string) {
 		return
 	}
 	cells := cellsOf(plain)
-	if !l.head(cells) {
-		l.cells(cells)
+	if l.head(cells) {
+		return
 	}
+	if m := headless.FindStringSubmatch(plain); m != nil && l.newest == 0 {
+		l.add(m[1], m[2], m[3])
+		return
+	}
+	l.cells(cells)
 }
 
 // cellsOf are the cells of a line of a table: between bars, else between blanks.

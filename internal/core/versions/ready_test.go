@@ -26,6 +26,8 @@ func TestReadListing(t *testing.T) {
 		".NET":             {"Project `Pantry` has the following updates to its packages\n   [net8.0]:\n   Top-level Package      Requested   Resolved   Latest\n   > Pantry.Jar           4.2.0       4.2.0      5.0.0\n", "Pantry.Jar 4.2.0<5.0.0"},
 		"Mix":              {"Dependency  Current  Latest  Status\njar         4.2.0    5.0.0   Update possible\n", "jar 4.2.0<5.0.0"},
 		"Dart":             {`{"packages": [{"package": "jar", "current": {"version": "4.2.0"}, "upgradable": {"version": "4.2.1"}, "latest": {"version": "5.0.0"}}]}`, "jar 4.2.0<5.0.0"},
+		"Poetry":           {"jar  4.2.0 5.0.0 Jars for a shelf\nlid  (!) 1.0.0 2.0.0 Lids\n", "jar 4.2.0<5.0.0 lid 1.0.0<2.0.0"},
+		"uv":               {"Package Version Latest Type\n------- ------- ------ -----\njar 4.2.0 5.0.0 wheel\n", "jar 4.2.0<5.0.0"},
 		"why not, of npm":  {"npm error Could not resolve dependency:\nnpm error peer jar@\"^4.0.0\" from @p/lid@2.1.0\n", "@p/lid 2.1.0!jar ^4.0.0"},
 		"why not, of PHP":  {"jars/lid  2.1.0  requires  jars/jar (^4.0)\njars/lid 2.1.0 requires jars/jar (^4.0)\n", "jars/lid 2.1.0!jars/jar ^4.0"},
 		"pip check":        {"lid 2.1.0 has requirement jar<5, but you have jar 5.0.0.\nlid 2.1.0 requires cup>=1, but you have cup 0.9 which is incompatible.\n", "lid 2.1.0!jar <5 lid 2.1.0!cup >=1"},
