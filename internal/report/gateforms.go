@@ -1,10 +1,12 @@
 package report
 
 import (
+	"cmp"
 	"encoding/json"
 	"encoding/xml"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 
 	"unicausa/internal/api"
@@ -129,8 +131,19 @@ func gateSARIF(w io.Writer, g api.Gate, base string) error {
 	})
 }
 
+// later puts what a branch brought before what was there.
+func later(r api.GateReason) int {
+	if r.Code == "brought" {
+		return 0
+	}
+	return 1
+}
+
+// gateMarkdown writes the verdict for a comment on a pull request, what it brought first.
 func gateMarkdown(w io.Writer, g api.Gate, base string) error {
 	b := &strings.Builder{}
+	g.Reasons = slices.Clone(g.Reasons)
+	slices.SortStableFunc(g.Reasons, func(x, y api.GateReason) int { return cmp.Compare(later(x), later(y)) })
 	t := Told{Overview: api.Overview{Gate: g}, URL: base}
 	t.verdict(b)
 	_, err := io.WriteString(w, strings.TrimRight(b.String(), "\n")+"\n")

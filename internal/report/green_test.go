@@ -32,6 +32,7 @@ func TestGateAs(t *testing.T) {
 		{"sarif", shut, []string{`"version": "2.1.0"`, `"ruleId": "check-fails"`, `"hostedViewerUri": "` + base + `/runs/9"`, `"justification": "the lid is gone (Mirja)"`, `"fullyQualifiedName": "build"`}},
 		{"markdown", shut, []string{"**The gate is shut** for 2 reasons.", "- [build fails](" + base + "/runs/9)", "- vouched for by Mirja"}},
 		{"markdown", api.Gate{Open: true}, []string{"**The gate is open**"}},
+		{"markdown", api.Gate{Reasons: []api.GateReason{{Code: "check-fails", Text: "there before"}, {Code: "brought", Text: "by this branch"}}}, []string{"reasons.\n\n- by this branch\n- there before\n"}},
 	} {
 		var b bytes.Buffer
 		if err := GateAs(&b, test.form, test.gate, base); err != nil {
