@@ -177,7 +177,7 @@ func TestConsoleRuns(t *testing.T) {
 		chromedp.WaitVisible(`mark`, chromedp.ByQuery),
 		chromedp.Text(`[data-line="25"] a`, &first),
 		chromedp.Click(`[data-line="25"] a`),
-		chromedp.WaitVisible(`h1`, chromedp.ByQuery),
+		chromedp.WaitNotPresent(`input[aria-label="Search this log"]`),
 		chromedp.Location(&where),
 	)
 	if id := strings.Fields(strings.Trim(first, "▲△? "))[0]; !strings.HasSuffix(where, "/causes/"+id) {
