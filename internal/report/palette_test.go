@@ -1,10 +1,14 @@
 package report
 
 import (
+	"image/color"
+	"math"
 	"os"
 	"path/filepath"
 	"regexp"
 	"testing"
+
+	"charm.land/lipgloss/v2"
 )
 
 // TestPalette holds that the pages have the colours of the console.
@@ -25,6 +29,28 @@ func TestPalette(t *testing.T) {
 		values := regexp.MustCompile(`--`+string(m[1])+`: (#\w+);`).FindAllSubmatch(css, -1)
 		if len(values) != 2 || string(values[0][1]) != string(m[2]) || string(values[1][1]) != string(m[3]) {
 			t.Errorf("%s is %s and %s, in the console %s", m[1], m[2], m[3], values)
+		}
+	}
+}
+
+// TestTerminalColours holds that the terminal's colours can be read on black
+// and on white: contrast as WCAG 2.2 counts it.
+func TestTerminalColours(t *testing.T) {
+	luminance := func(c color.Color) float64 {
+		linear := func(v uint32) float64 {
+			s := float64(v) / 0xffff
+			if s <= 0.04045 {
+				return s / 12.92
+			}
+			return math.Pow((s+0.055)/1.055, 2.4)
+		}
+		r, g, b, _ := c.RGBA()
+		return 0.2126*linear(r) + 0.7152*linear(g) + 0.0722*linear(b)
+	}
+	for name, style := range map[string]lipgloss.Style{"accent": accent, "good": good} {
+		l := luminance(style.GetForeground())
+		if white, black := 1.05/(l+0.05), (l+0.05)/0.05; white < 4.4 || black < 4.4 {
+			t.Errorf("%s has a contrast of %.2f on white and %.2f on black", name, white, black)
 		}
 	}
 }

@@ -17,12 +17,13 @@ import (
 type Texts map[string][]string
 
 // Styles of the terminal: weight and one accent do the work, so the text reads
-// the same without colour.
+// the same without colour. A terminal does not say whether it is dark or light:
+// the two colours are told from black and from white alike, at 4.4 to 1 or more.
 var (
 	strong = lipgloss.NewStyle().Bold(true)
 	faint  = lipgloss.NewStyle().Faint(true)
-	accent = lipgloss.NewStyle().Foreground(lipgloss.Color("173"))
-	good   = lipgloss.NewStyle().Foreground(lipgloss.Color("108"))
+	accent = lipgloss.NewStyle().Foreground(lipgloss.Color("130"))
+	good   = lipgloss.NewStyle().Foreground(lipgloss.Color("29"))
 )
 
 // marks are the shapes of the states; plain letters where a pipe or an old
