@@ -89,7 +89,7 @@ func told() *Told {
 // TestStories holds what each report for people tells.
 func TestStories(t *testing.T) {
 	for story, parts := range map[Story][]string{
-		Today: {"# Where it stands: jar 5 of pantry", "**The gate is shut** for 2 reasons", "## Causes left: 2", "| C3 | [a \\| in a title](http://127.0.0.1:7236/upgrades/1/causes/C3) | 1 | none | nothing in the notes |",
+		Today: {"# Where it stands: jar 5 of pantry", "**The gate is shut** for 2 reasons", "## Causes left: 2", "| C3 | [a \\| in a title](http://127.0.0.1:7236/upgrades/1/causes/C3) | 1 | none | cannot tell |",
 			"2 → 2", "| build | passes (run 1) | fails, got as far as compile (run 4) | 0 |", "| lint (informs) | not run | not run | 0 |", "- until jar 6.0.0: C9: the old label (`label.go`), jar reaches 6.0.0"},
 		PullRequest: {"Moves example.org/jar 4.2.0 to 5.0.0.", "- **C1** [jar.OpenLid was renamed to Open]", "explained by jar.md:15", "renamed in every caller", "in `0123456789` Open in place of OpenLid", "## Behaviour that is other now, and accepted", "the trade rounds so (Jonas)"},
 		Closing: {"# What it took: jar 5 of pantry", "1. example.org/jar 4.2.0 to 5.0.0: current, 3 causes, 4 runs", "| 2031-05-02 09:30 | Before (baseline) |  |", "| 10:30 | Move to jar 5 | 2 |", "| C1 jar.OpenLid was renamed to Open | 8 | 2 | 1 | fix, proved: renamed in every caller |",

@@ -164,7 +164,7 @@ func decision(d *api.Decision) string {
 
 func explained(l *api.Link) string {
 	if l == nil || l.Standing != api.Likely {
-		return "nothing in the notes"
+		return "cannot tell"
 	}
 	return fmt.Sprintf("%s:%d %s", Portable(l.Change.Notes), l.Change.Line, l.Change.Title)
 }

@@ -44,7 +44,7 @@ export function CauseView({ upgrade, detail, deciding, setDeciding, narrow }: Pr
       <Heading>
         {links.some((l) => l.standing === "likely") || links.length === 0 ? "Explained by" : "Perhaps explained by"}
       </Heading>
-      {links.length === 0 && <p className="text-soft">No entry of the notes explains this.</p>}
+      {links.length === 0 && <p className="text-soft">Cannot tell: no entry of the notes explains this.</p>}
       <div className={beside ? "grid gap-6 sm:grid-cols-2 lg:grid-cols-3" : ""}>
         {links.map((link, i) => (
           <LinkedChange key={link.change.id} upgrade={upgrade} link={link} folded={narrow && i > 0} judge={judge} />

@@ -167,7 +167,7 @@ function CauseOf({ cause, symptoms, changes, pieces }: CauseProps) {
         </div>
         <div className="min-w-0">
           {likely && <Explained link={likely} change={changes.get(likely.change)} pieces={pieces} />}
-          {cause.links.length === 0 && <p className="text-soft">No entry of the notes explains this.</p>}
+          {cause.links.length === 0 && <p className="text-soft">Cannot tell: no entry of the notes explains this.</p>}
           {perhaps.length > 0 && (
             <details className="mt-2" open={!likely && perhaps.length === 1}>
               <summary className="cursor-pointer text-soft">

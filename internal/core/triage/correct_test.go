@@ -130,7 +130,7 @@ func TestSteps(t *testing.T) {
 		{"a rename", "# p\na.go:1:1: undefined: jar.Lid\nb.go:1:1: undefined: jar.Lid\nb.go:2:1: undefined: jar.Lid\n", "rename: Write Cap where Lid stands.; places: Edit 2 files, b.go first."},
 		{"what the note says", "# p\na.go:1:1: not enough arguments in call to jar.Fill\n", "note: Pass context.Background() if there is none.; places: Edit a.go."},
 		{"a result that changed", "--- FAIL: TestWeightsRounded (0.00s)\n    a_test.go:3: weights rounded: got 2, want 3\nFAIL\nFAIL\tp\t0.1s\n", "expectation: 3 was expected and is now 2. If that is right, the expectation moves, not the code.; places: Edit a_test.go."},
-		{"nothing in the notes", "# p\na.go:1:1: undefined: jar.Sieve\n", "places: Edit a.go.; look: Nothing in the notes names this. Look at what Sieve does in the new version."},
+		{"nothing in the notes", "# p\na.go:1:1: undefined: jar.Sieve\n", "places: Edit a.go.; look: Cannot tell: nothing in the notes names this. Look at what Sieve does in the new version."},
 		{"two entries alike", "--- FAIL: TestPress (0.00s)\n    a_test.go:3: the press waits for a lid before it turns\nFAIL\nFAIL\tp\t0.1s\n", "places: Edit a_test.go.; look: No entry of the notes is likely; jar.md:6 and jar.md:7 are as near: read both."},
 	} {
 		r := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", test.log)}, Changes: changes})

@@ -68,7 +68,7 @@ func unexplained(e *explained) string {
 	case e.after != "":
 		return fmt.Sprintf("%s: look there first, this misses what it may not have made or started.", e.after)
 	case len(links) == 0:
-		return "Nothing in the notes names this."
+		return "Cannot tell: nothing in the notes names this."
 	case len(links) > 1 && links[1].Score > rival*links[0].Score:
 		return fmt.Sprintf("No entry of the notes is likely; %s and %s are as near: read both.", at(links[0].Change), at(links[1].Change))
 	}
