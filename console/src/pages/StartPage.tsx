@@ -5,9 +5,10 @@ import { keys, useUpgrades } from "../api/queries";
 import { type Form, keep, type Move, reportAs, type Triage, triage } from "../api/triage";
 import { Ask } from "../parts/Ask";
 import { Heading, Skeleton, Trouble } from "../parts/basics";
+import { ChooseFiles } from "../parts/ChooseFiles";
 import { Moves } from "../parts/Moves";
 import { PieceTable } from "../parts/Pieces";
-import { dropped, type Piece, packed, paired, piece, type Role } from "../parts/pieces";
+import { dropped, type Piece, packedFolder, paired, piece, type Role } from "../parts/pieces";
 import { Outcome, TriageView } from "../parts/TriageView";
 import { UpgradeRows } from "../parts/UpgradeRows";
 
@@ -88,8 +89,12 @@ function Try({ desk, set }: { desk: Desk; set: (d: Desk) => void }) {
       >
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <span>Drop outputs, release notes, lock files or the source folder here</span>
-          <Choose label="Choose files" onChosen={(files) => add(files.map((f) => piece(f.name, f)))} />
-          <Choose label="Choose a folder" folder onChosen={(files) => take.mutate(folderOf(files))} />
+          <ChooseFiles text="Choose files" onChoose={(files) => add(files.map((f) => piece(f.name, f)))} />
+          <ChooseFiles
+            text="Choose a folder"
+            folder
+            onChoose={(files) => take.mutate(packedFolder(files).then((p) => [p]))}
+          />
           <button
             type="button"
             onClick={() => setPasting(!pasting)}
@@ -300,44 +305,6 @@ const shortOf = (pkg: string) =>
     .replace(/\/v\d+$/, "")
     .split("/")
     .at(-1) ?? pkg;
-
-function Choose(props: { label: string; folder?: boolean; onChosen: (files: File[]) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  return (
-    <>
-      <button
-        type="button"
-        onClick={() => input.current?.click()}
-        className="moves rounded border border-line px-2 py-0.5 hover:border-copper"
-      >
-        {props.label}
-      </button>
-      <input
-        ref={input}
-        type="file"
-        multiple
-        hidden
-        aria-label={props.label}
-        {...(props.folder ? { webkitdirectory: "" } : {})}
-        onChange={(e) => {
-          props.onChosen([...(e.target.files ?? [])]);
-          e.target.value = "";
-        }}
-      />
-    </>
-  );
-}
-
-/** A chosen folder, packed. */
-async function folderOf(files: File[]): Promise<Piece[]> {
-  const name = files[0]?.webkitRelativePath.split("/")[0] ?? "source";
-  return [
-    await packed(
-      name,
-      files.map((file) => ({ path: file.webkitRelativePath.slice(name.length + 1), file })),
-    ),
-  ];
-}
 
 /** Takes what is pasted anywhere but into a field. */
 function usePaste(onText: (text: string) => void) {

@@ -1,8 +1,9 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useOverview, useRefresh } from "../api/queries";
 import { addNotes } from "../api/triage";
 import { Command } from "./basics";
+import { ChooseFiles } from "./ChooseFiles";
 
 /** Adds release notes: files, or text that is pasted. */
 export function AddNotes({ upgrade, onDone }: { upgrade: number; onDone?: () => void }) {
@@ -10,7 +11,6 @@ export function AddNotes({ upgrade, onDone }: { upgrade: number; onDone?: () => 
   const [pkg, setPkg] = useState<string>();
   const [name, setName] = useState("");
   const [text, setText] = useState("");
-  const files = useRef<HTMLInputElement>(null);
   const refresh = useRefresh(upgrade);
   const of = pkg ?? moves[0]?.package ?? "";
   const add = useMutation({
@@ -26,8 +26,7 @@ export function AddNotes({ upgrade, onDone }: { upgrade: number; onDone?: () => 
       if (added.every((n) => !n.problem)) onDone?.();
     },
   });
-  const take = async (list: FileList | null) => {
-    const chosen = [...(list ?? [])];
+  const take = async (chosen: File[]) => {
     add.mutate(await Promise.all(chosen.map(async (f) => ({ name: f.name, text: await f.text() }))));
   };
   const field = "block w-full rounded border border-line bg-sheet px-2 py-1";
@@ -42,7 +41,7 @@ export function AddNotes({ upgrade, onDone }: { upgrade: number; onDone?: () => 
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        take(e.dataTransfer.files);
+        take([...e.dataTransfer.files]);
       }}
     >
       <div className="flex flex-wrap items-end gap-3">
@@ -55,23 +54,11 @@ export function AddNotes({ upgrade, onDone }: { upgrade: number; onDone?: () => 
             ))}
           </datalist>
         </label>
-        <button
-          type="button"
-          onClick={() => files.current?.click()}
-          className="moves rounded border border-copper px-3 py-1 text-copper hover:bg-wash"
-        >
-          Choose files
-        </button>
-        <input
-          ref={files}
-          type="file"
-          multiple
-          hidden
-          aria-label="Files of notes"
-          onChange={(e) => {
-            take(e.target.files);
-            e.target.value = "";
-          }}
+        <ChooseFiles
+          text="Choose files"
+          label="Files of notes"
+          onChoose={take}
+          className="border-copper text-copper hover:bg-wash"
         />
         <span className="py-1 text-xs text-soft">or drop them here, or in a terminal</span>
         <Command text="unicausa notes --installed" />

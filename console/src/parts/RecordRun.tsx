@@ -1,9 +1,10 @@
 import { useMutation } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useOverview, useRefresh } from "../api/queries";
 import { checkOf, record } from "../api/triage";
 import { Command } from "./basics";
-import { type Piece, packed, piece, sizeText } from "./pieces";
+import { ChooseFiles } from "./ChooseFiles";
+import { type Piece, packedFolder, piece, sizeText } from "./pieces";
 
 /** Records a run from files that a check left. */
 export function RecordRun({ upgrade, onDone }: { upgrade: number; onDone?: () => void }) {
@@ -13,8 +14,6 @@ export function RecordRun({ upgrade, onDone }: { upgrade: number; onDone?: () =>
   const [outputs, setOutputs] = useState<Piece[]>([]);
   const [source, setSource] = useState<Piece>();
   const [sent, setSent] = useState(0);
-  const files = useRef<HTMLInputElement>(null);
-  const folder = useRef<HTMLInputElement>(null);
   const refresh = useRefresh(upgrade);
   const save = useMutation({
     mutationFn: () =>
@@ -29,23 +28,12 @@ export function RecordRun({ upgrade, onDone }: { upgrade: number; onDone?: () =>
       if (run.status !== "failed") onDone?.();
     },
   });
-  const take = (list: FileList | null) => {
-    const more = [...(list ?? [])].map((f) => piece(f.name, f, "after"));
+  const take = (chosen: File[]) => {
+    const more = chosen.map((f) => piece(f.name, f, "after"));
     setOutputs([...outputs, ...more]);
     if (!check && more[0]) setCheck(checkOf(more[0].name));
   };
-  const pack = async (list: FileList | null) => {
-    const all = [...(list ?? [])];
-    const name = all[0]?.webkitRelativePath.split("/")[0] ?? "source";
-    setSource(
-      await packed(
-        name,
-        all.map((file) => ({ path: file.webkitRelativePath.slice(name.length + 1), file })),
-      ),
-    );
-  };
   const field = "block w-full rounded border border-line bg-sheet px-2 py-1";
-  const button = "moves rounded border border-line px-2 py-1 hover:border-copper";
   return (
     <form
       aria-label="Record a run"
@@ -57,7 +45,7 @@ export function RecordRun({ upgrade, onDone }: { upgrade: number; onDone?: () =>
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        take(e.dataTransfer.files);
+        take([...e.dataTransfer.files]);
       }}
     >
       <div className="flex flex-wrap items-end gap-3">
@@ -91,30 +79,12 @@ export function RecordRun({ upgrade, onDone }: { upgrade: number; onDone?: () =>
             className={field}
           />
         </label>
-        <button type="button" className={button} onClick={() => files.current?.click()}>
-          Choose its output
-        </button>
-        <input
-          ref={files}
-          type="file"
-          multiple
-          hidden
-          aria-label="Output of the check"
-          onChange={(e) => {
-            take(e.target.files);
-            e.target.value = "";
-          }}
-        />
-        <button type="button" className={button} onClick={() => folder.current?.click()}>
-          Add the source folder
-        </button>
-        <input
-          ref={folder}
-          type="file"
-          hidden
-          aria-label="The source folder"
-          {...{ webkitdirectory: "" }}
-          onChange={(e) => pack(e.target.files)}
+        <ChooseFiles text="Choose its output" label="Output of the check" onChoose={take} />
+        <ChooseFiles
+          folder
+          text="Add the source folder"
+          label="The source folder"
+          onChoose={async (chosen) => setSource(await packedFolder(chosen))}
         />
       </div>
       {(outputs.length > 0 || source) && (

@@ -75,6 +75,15 @@ const mostFile = 2 << 20;
 // Files that hold keys never leave the machine.
 const secrets = /(^|\/)(\.env(\..+)?|\.netrc|\.npmrc|\.pypirc|id_[a-z0-9]+|.+\.(pem|key|p12|pfx|jks))$/i;
 
+/** A chosen folder, packed: its files know their paths from its parent. */
+export function packedFolder(files: File[]): Promise<Piece> {
+  const name = files[0]?.webkitRelativePath.split("/")[0] ?? "source";
+  return packed(
+    name,
+    files.map((file) => ({ path: file.webkitRelativePath.slice(name.length + 1), file })),
+  );
+}
+
 /** Packs a folder's files as a zip. */
 export async function packed(name: string, files: { path: string; file: File }[]): Promise<Piece> {
   const kept = files.filter(
