@@ -14,6 +14,7 @@ import (
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
 // measureCauses times drawing and linking causes at sizes that grow tenfold.
@@ -114,5 +115,5 @@ func manySymptoms(n int, changes []notes.Change) (triage.Case, error) {
 			results[j].Symptoms = append(results[j].Symptoms, s)
 		}
 	}
-	return triage.Case{After: []triage.Snapshot{{Results: results, Tree: tree}}, Changes: changes, Moves: []triage.Move{{From: "4.0.0", To: "5.0.0"}}}, nil
+	return triage.Case{After: []triage.Snapshot{{Results: results, Tree: tree}}, Changes: changes, Moves: []versions.Move{{From: "4.0.0", To: "5.0.0"}}}, nil
 }

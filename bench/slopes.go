@@ -11,7 +11,6 @@ import (
 	"testing/fstest"
 	"time"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
@@ -49,7 +48,7 @@ var steps = []grown{
 	{"a line without an end is spooled", func(size int) func() {
 		data := bytes.Repeat([]byte("x"), size)
 		return func() {
-			s, err := store.NewSpool(api.RunFacts{Check: "x"})
+			s, err := store.NewSpool(store.RunFacts{Check: "x"})
 			if err == nil {
 				s.Input("x.log", bytes.NewReader(data))
 				s.Close()

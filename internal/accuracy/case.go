@@ -14,6 +14,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
 // Case is a labelled case as its truth.json has it. Paths are below its folder.
@@ -135,11 +136,11 @@ func all(pattern string, outputs func(dir string) (string, error)) ([]*Case, err
 
 // Triage is the case as triage takes it.
 func (c *Case) Triage() (triage.Case, error) {
-	t := triage.Case{Moves: []triage.Move{{From: c.Subject.From, To: c.Subject.To}}}
+	t := triage.Case{Moves: []versions.Move{{From: c.Subject.From, To: c.Subject.To}}}
 	if len(c.Subject.Also) > 0 { // each has versions of its own
 		t.Moves[0].Package = c.Subject.Name
 		for _, m := range c.Subject.Also {
-			t.Moves = append(t.Moves, triage.Move{Package: m.Name, From: m.From, To: m.To})
+			t.Moves = append(t.Moves, versions.Move{Package: m.Name, From: m.From, To: m.To})
 		}
 	}
 	tree, err := source.NewTree(os.DirFS(filepath.Join(c.folder, c.Inputs.Repo)))

@@ -17,6 +17,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 	"unicausa/internal/editor"
 	"unicausa/internal/gitrepo"
 	"unicausa/internal/report"
@@ -124,20 +125,20 @@ func drawCase(ctx context.Context, cmd *cli.Command, stdin io.Reader) (editor.Dr
 }
 
 // movesOf reads --from, --to and --move.
-func movesOf(cmd *cli.Command) ([]triage.Move, error) {
-	var list []triage.Move
+func movesOf(cmd *cli.Command) ([]versions.Move, error) {
+	var list []versions.Move
 	for _, value := range cmd.StringSlice("move") {
 		m, err := parseMove(value)
 		if err != nil {
 			return nil, err
 		}
-		list = append(list, triage.Move{Package: m.Package, From: m.From, To: m.To})
+		list = append(list, versions.Move{Package: m.Package, From: m.From, To: m.To})
 	}
 	if len(list) > 0 && cmd.String("from")+cmd.String("to") != "" {
 		return nil, fmt.Errorf("--move and --from or --to exclude each other: --move names the versions of each package")
 	}
 	if len(list) == 0 {
-		list = append(list, triage.Move{From: cmd.String("from"), To: cmd.String("to")})
+		list = append(list, versions.Move{From: cmd.String("from"), To: cmd.String("to")})
 	}
 	return list, nil
 }

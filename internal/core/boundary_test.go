@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -14,7 +15,7 @@ import (
 var forbidden = []string{"os", "os/exec", "os/signal", "net", "net/http", "time", "syscall", "database/sql", "html/template", "log", "log/slog", "embed", "path/filepath"}
 
 // arrows are the packages of core in their order: each may import those before it.
-var arrows = []string{"guard", "secret", "unified", "versions", "symptom", "source", "read", "notes", "compare", "exposure", "rewrite", "cluster", "link", "triage", "route", "debt", "review", "casebook", "track", "gate"}
+var arrows = []string{"guard", "secret", "unified", "versions", "symptom", "source", "read", "notes", "compare", "exposure", "rewrite", "cluster", "link", "triage", "route", "debt", "review", "casebook", "track", "gate", "analysis"}
 
 func goList(t *testing.T, args ...string) []string {
 	t.Helper()
@@ -56,10 +57,28 @@ func TestBoundary(t *testing.T) {
 	}
 }
 
-// seeFiles opens every file of core, for go test takes an earlier result where
+// aboveView are the packages that may speak in the types of the API; what is below them speaks
+// in those of the core and of the records.
+var aboveView = []string{"view", "service", "client", "cli", "report", "editor", "demo"}
+
+// TestAPI holds that the core, the records and what they rest on know nothing of the API.
+func TestAPI(t *testing.T) {
+	seeFiles(t)
+	for _, line := range goList(t, "-f", `{{.ImportPath}} {{join .Imports " "}}`, "unicausa/internal/...") {
+		fields := strings.Fields(line)
+		name := strings.TrimPrefix(fields[0], "unicausa/internal/")
+		for _, imported := range fields[1:] {
+			if imported == "unicausa/internal/api" && !slices.Contains(aboveView, name) {
+				t.Errorf("%s imports the API's types: they belong to view and what is above it", name)
+			}
+		}
+	}
+}
+
+// seeFiles opens every file of ours, for go test takes an earlier result where
 // no file has changed that the test itself has opened.
 func seeFiles(t *testing.T) {
-	err := filepath.WalkDir(".", func(name string, d fs.DirEntry, err error) error {
+	err := filepath.WalkDir("..", func(name string, d fs.DirEntry, err error) error {
 		if err != nil || d.IsDir() || filepath.Ext(name) != ".go" {
 			return err
 		}

@@ -7,22 +7,21 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
-	"unicausa/internal/core/debt"
-	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/triage"
 	"unicausa/internal/core/versions"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // ListChanges answers GET /upgrades/{upgrade}/changes.
 func (s *Service) ListChanges(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Changes(c.Request().Context(), id))
+	return answerAs(c, view.Changes)(s.store.Changes(c.Request().Context(), id))
 }
 
 // GetChange answers GET /upgrades/{upgrade}/changes/{change}.
 func (s *Service) GetChange(c *echo.Context, id api.UpgradeID, change api.ChangeID) error {
-	return answer(c)(s.store.Change(c.Request().Context(), id, change))
+	return answerAs(c, view.ChangeDetail)(s.store.Change(c.Request().Context(), id, change))
 }
 
 // AddChange answers POST /upgrades/{upgrade}/changes.
@@ -42,7 +41,7 @@ func (s *Service) AddChange(c *echo.Context, id api.UpgradeID) error {
 	if err := checkRenames(n.Renames); err != nil {
 		return err
 	}
-	change, err := s.store.AddChange(c.Request().Context(), id, n, notes.Read)
+	change, err := s.store.AddChange(c.Request().Context(), id, view.NewChange(n), notes.Read)
 	if err != nil {
 		return err
 	}
@@ -50,7 +49,7 @@ func (s *Service) AddChange(c *echo.Context, id api.UpgradeID) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, detail)
+	return c.JSON(http.StatusCreated, view.ChangeDetail(detail))
 }
 
 func checkRenames(list []api.Rename) error {
@@ -84,38 +83,10 @@ func (s *Service) SayOfChange(c *echo.Context, id api.UpgradeID, change api.Chan
 			return err
 		}
 	}
-	if err := s.store.SayOfChange(c.Request().Context(), id, change, w); err != nil {
+	if err := s.store.SayOfChange(c.Request().Context(), id, change, view.ChangeWord(w)); err != nil {
 		return err
 	}
-	return answer(c)(s.store.Change(c.Request().Context(), id, change))
-}
-
-// expose stores where the changes touch the tree of the latest run, which a
-// report over that tree knows already, and what the tree puts off.
-func expose(a *store.Analysis, report *triage.Report) error {
-	before, tree, err := a.Trees()
-	if err != nil {
-		return err
-	}
-	if err := a.SaveFound(debt.Added(before, tree)); err != nil {
-		return err
-	}
-	found := map[string]exposure.Found{}
-	if report != nil {
-		for _, c := range report.Changes {
-			found[c.ID] = c.Exposure
-		}
-		return a.SaveExposure(found)
-	}
-	list, err := a.Changes()
-	if err != nil {
-		return err
-	}
-	for i, f := range exposure.Search(a.Context(), tree, list) {
-		f.Places = f.Places[:min(len(f.Places), 50)]
-		found[list[i].ID] = f
-	}
-	return a.SaveExposure(found)
+	return answerAs(c, view.ChangeDetail)(s.store.Change(c.Request().Context(), id, change))
 }
 
 // GetVersions answers GET /upgrades/{upgrade}/versions.
@@ -134,14 +105,14 @@ func (s *Service) GetVersions(c *echo.Context, id api.UpgradeID) error {
 		return err
 	}
 	if latest == nil {
-		return c.JSON(http.StatusOK, versionsView(versions.Comparison{Warnings: []string{"no run came with its source tree: record one in a git working copy"}}))
+		return c.JSON(http.StatusOK, view.Versions(versions.Comparison{Warnings: []string{"no run came with its source tree: record one in a git working copy"}}))
 	}
 	if baseline == nil {
-		view := versionsView(versions.Compare(versions.Read(latest), versions.Read(latest), told))
-		view.Warnings = []string{"no accepted run came with its source tree: what moved cannot be told"}
-		return c.JSON(http.StatusOK, view)
+		same := versions.Compare(versions.Read(latest), versions.Read(latest), told)
+		same.Warnings = []string{"no accepted run came with its source tree: what moved cannot be told"}
+		return c.JSON(http.StatusOK, view.Versions(same))
 	}
-	return c.JSON(http.StatusOK, versionsView(versions.Compare(versions.Read(baseline), versions.Read(latest), told)))
+	return c.JSON(http.StatusOK, view.Versions(versions.Compare(versions.Read(baseline), versions.Read(latest), told)))
 }
 
 // toldOf is what a leg and its notes say of versions.
@@ -151,33 +122,12 @@ func toldOf(a *store.Analysis) (versions.Told, error) {
 	if err != nil {
 		return told, err
 	}
-	for _, m := range moves {
-		told.Intents = append(told.Intents, versions.Intent{Package: m.Package, From: m.From, To: m.To})
-	}
+	told.Intents = moves
 	list, err := a.Changes()
 	if err != nil {
 		return told, err
 	}
-	told.Renames, told.Asked = triage.Asked(list, versionsOf(moves))
+	told.Renames, told.Asked = triage.Asked(list, moves)
 	told.Seen, err = a.Seen()
 	return told, err
-}
-
-func needsView(list []versions.Need) []api.Need {
-	out := []api.Need{}
-	for _, n := range list {
-		out = append(out, api.Need{Package: n.Package, Name: n.Name, Range: n.Range, Have: n.Have, Kind: api.NeedKind(n.Kind)})
-	}
-	return out
-}
-
-func versionsView(c versions.Comparison) api.Versions {
-	out := api.Versions{Moves: []api.Moved{}, Held: []api.HeldBack{}, Unmet: needsView(c.Unmet), Warnings: append([]string{}, c.Warnings...), Files: append([]string{}, c.Files...)}
-	for _, m := range c.Moves {
-		out.Moves = append(out.Moves, api.Moved{Name: m.Name, Was: m.Was, Ecosystem: m.Ecosystem, From: m.From, To: m.To, Change: api.MovedChange(m.Change), Direct: m.Direct, Intended: m.Intended, Path: append([]string{}, m.Path...)})
-	}
-	for _, h := range c.Held {
-		out.Held = append(out.Held, api.HeldBack{Name: h.Name, At: h.At, To: h.To, By: needsView(h.By)})
-	}
-	return out
 }

@@ -1,7 +1,6 @@
 package service
 
 import (
-	"context"
 	"net/http"
 	"strings"
 
@@ -9,27 +8,12 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
-	"unicausa/internal/core/notes"
+	"unicausa/internal/view"
 )
 
 // ListDebts answers GET /upgrades/{upgrade}/debts.
 func (s *Service) ListDebts(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Debts(c.Request().Context(), id))
-}
-
-// due are the debts that an upgrade, or the day, brings due.
-func (s *Service) due(ctx context.Context, id int64) ([]api.Debt, error) {
-	debts, err := s.store.Debts(ctx, id)
-	if err != nil {
-		return nil, err
-	}
-	list := []api.Debt{}
-	for _, d := range debts {
-		if d.IsDue {
-			list = append(list, d)
-		}
-	}
-	return list, nil
+	return answerAs(c, view.Debts)(s.store.Debts(c.Request().Context(), id))
 }
 
 // AddDebt answers POST /upgrades/{upgrade}/debts.
@@ -47,21 +31,21 @@ func (s *Service) AddDebt(c *echo.Context, id api.UpgradeID) error {
 	case n.Due == "":
 		return bad("due is empty: say when to look again, a date (2031-05-01) or a package and its version (jar 6.0.0)")
 	}
-	debt, err := s.store.AddDebt(c.Request().Context(), id, n)
+	debt, err := s.store.AddDebt(c.Request().Context(), id, view.NewDebt(n))
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, debt)
+	return c.JSON(http.StatusCreated, view.Debt(debt))
 }
 
 // FindDebts answers GET /upgrades/{upgrade}/debts/found.
 func (s *Service) FindDebts(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.FoundDebts(c.Request().Context(), id))
+	return answerAs(c, view.FoundDebts)(s.store.FoundDebts(c.Request().Context(), id))
 }
 
 // GetDebt answers GET /upgrades/{upgrade}/debts/{debt}.
 func (s *Service) GetDebt(c *echo.Context, id api.UpgradeID, debt api.DebtID) error {
-	return answer(c)(s.store.Debt(c.Request().Context(), id, debt))
+	return answerAs(c, view.DebtDetail)(s.store.Debt(c.Request().Context(), id, debt))
 }
 
 // SettleDebt answers PUT /upgrades/{upgrade}/debts/{debt}.
@@ -73,7 +57,7 @@ func (s *Service) SettleDebt(c *echo.Context, id api.UpgradeID, debt api.DebtID)
 	if how.How = strings.TrimSpace(how.How); how.How == "" {
 		return bad("how is empty: say how the debt was paid")
 	}
-	return answer(c)(s.store.SettleDebt(c.Request().Context(), id, debt, how))
+	return answerAs(c, view.Debt)(s.store.SettleDebt(c.Request().Context(), id, debt, how.How, how.Author))
 }
 
 // GetPicture answers GET /upgrades/{upgrade}/runs/{run}/pictures/{picture}.
@@ -95,17 +79,12 @@ func (s *Service) GetCasebook(c *echo.Context, p api.GetCasebookParams) error {
 	if err != nil {
 		return err
 	}
-	book := api.Casebook{Format: casebook.Format, Version: casebook.Version, Cases: []api.SettledCase{}}
-	for _, t := range templates {
-		book.Templates = append(book.Templates, api.KeptTemplate{ChangeID: t.ChangeID, Change: t.Change, Package: t.Package, Shape: t.Shape, Examples: exampleViews(t.Examples)})
-	}
-	for _, one := range cases {
-		if p.Private == nil || !*p.Private {
-			one = one.Public()
+	if p.Private == nil || !*p.Private {
+		for i := range cases {
+			cases[i] = cases[i].Public()
 		}
-		book.Cases = append(book.Cases, caseView(one))
 	}
-	return c.JSON(http.StatusOK, book)
+	return c.JSON(http.StatusOK, view.Casebook(cases, templates))
 }
 
 // AddToCasebook answers POST /casebook.
@@ -125,14 +104,3 @@ func (s *Service) AddToCasebook(c *echo.Context) error {
 	fresh += learnt
 	return c.JSON(http.StatusCreated, api.Taken{New: fresh, Known: len(book.Cases) + len(book.Templates) - fresh})
 }
-
-func caseView(c casebook.Case) api.SettledCase {
-	v := api.SettledCase{Signature: c.Signature, Package: c.Package, From: c.From, To: c.To, Title: c.Title, Kind: c.Kind, Change: c.Change, ChangeID: c.ChangeID,
-		Decision: c.Decision, Pairs: []api.Rename{}, Helped: c.Helped, Reason: c.Reason, Project: c.Project, Upgrade: c.Upgrade}
-	for _, p := range c.Pairs {
-		v.Pairs = append(v.Pairs, renameView(p))
-	}
-	return v
-}
-
-func renameView(p notes.Rename) api.Rename { return api.Rename{From: p.From, To: p.To} }

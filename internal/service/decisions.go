@@ -7,6 +7,8 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
+	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // Decide answers POST /upgrades/{upgrade}/causes/{cause}/decisions.
@@ -18,7 +20,7 @@ func (s *Service) Decide(c *echo.Context, id api.UpgradeID, cause api.CauseID) e
 	if err := checkDecision(&d); err != nil {
 		return err
 	}
-	if err := s.store.Decide(c.Request().Context(), id, cause, d); err != nil {
+	if err := s.store.Decide(c.Request().Context(), id, cause, view.NewDecision(d)); err != nil {
 		return err
 	}
 	detail, err := s.cause(c.Request().Context(), id, cause)
@@ -53,14 +55,14 @@ func (s *Service) DecideAll(c *echo.Context, id api.UpgradeID) error {
 	if len(d.Causes) == 0 {
 		return bad("causes is empty: name those that the decision is for")
 	}
-	if err := s.store.DecideAll(c.Request().Context(), id, d.Causes, d.Decision); err != nil {
+	if err := s.store.DecideAll(c.Request().Context(), id, d.Causes, view.NewDecision(d.Decision)); err != nil {
 		return err
 	}
 	causes, err := s.store.Causes(c.Request().Context(), id)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, causes)
+	return c.JSON(http.StatusCreated, view.Causes(causes))
 }
 
 // UndoDecision answers DELETE /upgrades/{upgrade}/decisions/{decision}.
@@ -78,7 +80,7 @@ func done(c *echo.Context, err error) error {
 
 // ListWords answers GET /upgrades/{upgrade}/words.
 func (s *Service) ListWords(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Words(c.Request().Context(), id))
+	return answerAs(c, view.Words)(s.store.Words(c.Request().Context(), id))
 }
 
 // Vouch answers POST /upgrades/{upgrade}/words.
@@ -104,13 +106,13 @@ func (s *Service) Vouch(c *echo.Context, id api.UpgradeID) error {
 			about = r.Members
 		}
 	}
-	var word api.Word
-	for _, n.About = range about {
-		if word, err = s.store.Vouch(c.Request().Context(), id, n); err != nil {
+	var word store.Word
+	for _, key := range about {
+		if word, err = s.store.Vouch(c.Request().Context(), id, key, n.Reason, n.Author); err != nil {
 			return err
 		}
 	}
-	return c.JSON(http.StatusCreated, word)
+	return c.JSON(http.StatusCreated, view.Word(word))
 }
 
 // TakeWordBack answers DELETE /upgrades/{upgrade}/words/{word}.
@@ -128,10 +130,10 @@ func (s *Service) ListActivity(c *echo.Context, id api.UpgradeID, p api.ListActi
 	if p.Before != nil {
 		before = *p.Before
 	}
-	return answer(c)(s.store.Activity(c.Request().Context(), id, before, count))
+	return answerAs(c, view.Events)(s.store.Activity(c.Request().Context(), id, before, count))
 }
 
 // ListCommits answers GET /upgrades/{upgrade}/commits.
 func (s *Service) ListCommits(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Commits(c.Request().Context(), id))
+	return answerAs(c, view.Commits)(s.store.Commits(c.Request().Context(), id))
 }

@@ -16,8 +16,11 @@ import (
 	"unicausa/internal/access"
 	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
+	"unicausa/internal/core/gate"
+	"unicausa/internal/core/track"
 	"unicausa/internal/report"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 var _ api.ServerInterface = (*Service)(nil)
@@ -66,11 +69,7 @@ func (s *Service) ListUpgrades(c *echo.Context) error {
 		if err != nil {
 			return err
 		}
-		row := api.UpgradeRow{Upgrade: u, Gate: verdict(standing), CausesLeft: left(causes), Runs: len(runs), LastRun: store.LastRun(runs), History: []int{}}
-		for _, h := range history {
-			row.History = append(row.History, len(h.Causes))
-		}
-		rows = append(rows, row)
+		rows = append(rows, view.UpgradeRow(u, view.Gate(gate.Judge(standing.Leg)), causes, runs, history))
 	}
 	return c.JSON(http.StatusOK, rows)
 }
@@ -98,11 +97,11 @@ func (s *Service) BeginUpgrade(c *echo.Context) error {
 	if !who(c).May(access.Writer, n.Project) {
 		return refused(http.StatusForbidden, "role", "%s may not begin an upgrade of %s: it takes the role writer", who(c).Name, n.Project)
 	}
-	u, err := s.store.Begin(c.Request().Context(), n)
+	u, err := s.store.Begin(c.Request().Context(), n.Project, n.Name, view.GivenMoves(n.Moves))
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, u)
+	return c.JSON(http.StatusCreated, view.Upgrade(u))
 }
 
 // GetUpgrade answers GET /upgrades/{upgrade}.
@@ -117,34 +116,39 @@ func (s *Service) GetHead(c *echo.Context, id api.UpgradeID) error {
 		return err
 	}
 	event, err := s.store.LastEvent(c.Request().Context(), id)
-	return answer(c)(api.Head{Upgrade: u, LastEvent: event}, err)
+	return answer(c)(api.Head{Upgrade: view.Upgrade(u), LastEvent: event}, err)
 }
 
 // overview is where an upgrade stands.
 func (s *Service) overview(ctx context.Context, id int64) (api.Overview, error) {
 	var o api.Overview
-	var err error
-	if o.Upgrade, err = s.store.Upgrade(ctx, id); err != nil {
+	u, err := s.store.Upgrade(ctx, id)
+	if err != nil {
 		return o, err
 	}
+	o.Upgrade = view.Upgrade(u)
 	// The event is read first: what happens while the rest is read is told again.
 	if o.LastEvent, err = s.store.LastEvent(ctx, id); err != nil {
 		return o, err
 	}
 	var reads errgroup.Group
-	reads.Go(func() (err error) {
-		o.History, err = s.store.History(ctx, id)
+	reads.Go(func() error {
+		history, err := s.store.History(ctx, id)
+		o.History = view.History(history)
 		return err
 	})
-	reads.Go(func() (err error) {
-		if o.Due, err = s.due(ctx, id); err != nil {
+	reads.Go(func() error {
+		debts, err := s.store.Debts(ctx, id)
+		if err != nil {
 			return err
 		}
+		o.Due = view.DueDebts(debts)
 		o.Pending, err = s.store.Pending(ctx, id)
 		return err
 	})
-	reads.Go(func() (err error) {
-		o.Legs, err = s.store.Legs(ctx, id)
+	reads.Go(func() error {
+		legs, err := s.store.Legs(ctx, id)
+		o.Legs = view.Legs(legs)
 		return err
 	})
 	causes, err := s.store.Causes(ctx, id)
@@ -159,18 +163,18 @@ func (s *Service) overview(ctx context.Context, id int64) (api.Overview, error) 
 
 // stand fills in where an upgrade stands with its causes: the gate, the checks, what is
 // left to do.
-func (s *Service) stand(ctx context.Context, id int64, causes []api.Cause, o *api.Overview) error {
+func (s *Service) stand(ctx context.Context, id int64, causes []store.Cause, o *api.Overview) error {
 	standing, err := s.store.Standing(ctx, id, causes)
 	if err != nil {
 		return err
 	}
-	o.Gate, o.Checks = verdict(standing), standing.Checks
+	o.Gate, o.Checks = view.Gate(gate.Judge(standing.Leg)), view.Checks(standing.Checks)
 	o.Causes, o.Counts = mainCauses(causes)
 	o.Gate.Reasons, o.Gate.More = mainReasons(o.Gate.Reasons)
 	if o.Preparation, err = s.preparation(ctx, id, standing); err != nil {
 		return err
 	}
-	if slices.ContainsFunc(standing.Checks, func(c api.Check) bool { return c.Latest != nil && c.Baseline != nil }) {
+	if slices.ContainsFunc(standing.Checks, func(c store.Check) bool { return c.Latest != nil && c.Baseline != nil }) {
 		o.Preparation = []api.Preparation{}
 	}
 	return nil
@@ -178,12 +182,12 @@ func (s *Service) stand(ctx context.Context, id int64, causes []api.Cause, o *ap
 
 // ListRuns answers GET /upgrades/{upgrade}/runs.
 func (s *Service) ListRuns(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Runs(c.Request().Context(), id))
+	return answerAs(c, view.Runs)(s.store.Runs(c.Request().Context(), id))
 }
 
 // GetRun answers GET /upgrades/{upgrade}/runs/{run}.
 func (s *Service) GetRun(c *echo.Context, id api.UpgradeID, run api.RunID) error {
-	return answer(c)(s.store.Run(c.Request().Context(), id, run))
+	return answerAs(c, view.Run)(s.store.Run(c.Request().Context(), id, run))
 }
 
 // answer gives a handler's result with status 200, or its error.
@@ -196,14 +200,24 @@ func answer(c *echo.Context) func(v any, err error) error {
 	}
 }
 
+// answerAs gives a view of a handler's result with status 200, or its error.
+func answerAs[T, V any](c *echo.Context, view func(T) V) func(v T, err error) error {
+	return func(v T, err error) error {
+		if err != nil {
+			return err
+		}
+		return c.JSON(http.StatusOK, view(v))
+	}
+}
+
 // AcceptBaseline answers POST /upgrades/{upgrade}/baseline.
 func (s *Service) AcceptBaseline(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.AcceptBaseline(c.Request().Context(), id, who(c).Name))
+	return answerAs(c, view.Runs)(s.store.AcceptBaseline(c.Request().Context(), id, who(c).Name))
 }
 
 // ListNotes answers GET /upgrades/{upgrade}/notes.
 func (s *Service) ListNotes(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Notes(c.Request().Context(), id))
+	return answerAs(c, view.Notes)(s.store.Notes(c.Request().Context(), id))
 }
 
 // AddNotes answers POST /upgrades/{upgrade}/notes.
@@ -220,11 +234,11 @@ func (s *Service) AddNotes(c *echo.Context, id api.UpgradeID) error {
 	case strings.ContainsRune(n.Text, 0):
 		return bad("%s is a binary file: give Markdown, HTML, reStructuredText or plain text", n.Name)
 	}
-	added, err := s.addNotes(c.Request().Context(), id, n)
+	added, err := s.addNotes(c.Request().Context(), id, store.NewNotes{Name: n.Name, Package: n.Package, Text: n.Text})
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, added)
+	return c.JSON(http.StatusCreated, view.Document(added))
 }
 
 // The most lines that one answer holds, and how many without a count.
@@ -254,7 +268,7 @@ func (s *Service) GetNotesLines(c *echo.Context, id api.UpgradeID, document api.
 	if err != nil {
 		return err
 	}
-	return answer(c)(s.store.NotesLines(c.Request().Context(), id, document, from, count))
+	return answerAs(c, view.Lines)(s.store.NotesLines(c.Request().Context(), id, document, from, count))
 }
 
 // GetInputLines answers GET /upgrades/{upgrade}/inputs/{input}/lines.
@@ -263,7 +277,7 @@ func (s *Service) GetInputLines(c *echo.Context, id api.UpgradeID, input api.Inp
 	if err != nil {
 		return err
 	}
-	return answer(c)(s.store.InputLines(c.Request().Context(), id, input, from, count))
+	return answerAs(c, view.Lines)(s.store.InputLines(c.Request().Context(), id, input, from, count))
 }
 
 // What an overview has of long lists: the rest is counted.
@@ -273,35 +287,35 @@ const (
 )
 
 // mainCauses are the causes that an overview shows, in their order, and how many there are.
-func mainCauses(all []api.Cause) ([]api.Cause, api.CauseCounts) {
+func mainCauses(all []store.Cause) ([]api.Cause, api.CauseCounts) {
 	var counts api.CauseCounts
 	kept := map[string]bool{}
-	var open []api.Cause
+	var open []store.Cause
 	for _, c := range all {
 		count := &counts.Open
 		switch {
 		case c.Known:
 			count = &counts.Known
-		case c.Status == api.CauseStatusCleared:
+		case c.Status == string(track.Cleared):
 			count = &counts.Cleared
 		default:
 			open = append(open, c)
 		}
 		if *count++; *count <= mostListed {
-			kept[c.ID] = true
+			kept[c.Name] = true
 		}
 	}
-	slices.SortStableFunc(open, func(a, b api.Cause) int { return b.Shown + b.Hidden - a.Shown - a.Hidden })
+	slices.SortStableFunc(open, func(a, b store.Cause) int { return b.Shown + b.Hidden - a.Shown - a.Hidden })
 	for _, c := range open[:min(len(open), mostLargest)] {
-		kept[c.ID] = true
+		kept[c.Name] = true
 	}
-	list := make([]api.Cause, 0, len(kept))
+	var list []store.Cause
 	for _, c := range all {
-		if kept[c.ID] {
+		if kept[c.Name] {
 			list = append(list, c)
 		}
 	}
-	return list, counts
+	return view.Causes(list), counts
 }
 
 // mainReasons are the reasons that an overview shows, and how many causes it leaves out.
@@ -322,9 +336,9 @@ func mainReasons(all []api.GateReason) (list []api.GateReason, more int) {
 // ListCauses answers GET /upgrades/{upgrade}/causes.
 func (s *Service) ListCauses(c *echo.Context, id api.UpgradeID, p api.ListCausesParams) error {
 	if p.Leg != nil {
-		return answer(c)(s.store.CausesOf(c.Request().Context(), id, *p.Leg))
+		return answerAs(c, view.Causes)(s.store.CausesOf(c.Request().Context(), id, *p.Leg))
 	}
-	return answer(c)(s.store.Causes(c.Request().Context(), id))
+	return answerAs(c, view.Causes)(s.store.Causes(c.Request().Context(), id))
 }
 
 var causeName = regexp.MustCompile(`^C[0-9]+$`)
@@ -342,30 +356,21 @@ func (s *Service) GetCause(c *echo.Context, id api.UpgradeID, cause api.CauseID)
 // cause is a cause with how it went in other upgrades, its commits, and a
 // message for the next one.
 func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDetail, error) {
-	detail, err := s.store.Cause(ctx, id, name)
+	stored, err := s.store.Cause(ctx, id, name)
 	if err != nil {
-		return detail, err
+		return api.CauseDetail{}, err
 	}
+	detail := view.CauseDetail(stored)
 	cases, err := s.store.Cases(ctx, id)
 	if err != nil {
 		return detail, err
 	}
-	signature, err := s.store.Signature(ctx, id, name)
-	if err != nil {
-		return detail, err
-	}
-	for _, c := range casebook.Matching(cases, signature) {
-		detail.Cases = append(detail.Cases, caseView(c))
-	}
+	detail.Cases = view.Cases(casebook.Matching(cases, stored.Cause.Signature))
 	commits, err := s.store.Commits(ctx, id)
 	if err != nil {
 		return detail, err
 	}
-	for _, c := range commits {
-		if slices.Contains(c.Named, name) || slices.Contains(c.Cleared, name) || slices.Contains(c.Opened, name) {
-			detail.Commits = append(detail.Commits, c)
-		}
-	}
+	detail.Commits = view.Commits(slices.DeleteFunc(commits, func(c store.Commit) bool { return !c.About(name) }))
 	runs, err := s.store.Runs(ctx, id)
 	if err != nil {
 		return detail, err
@@ -376,16 +381,19 @@ func (s *Service) cause(ctx context.Context, id int64, name string) (api.CauseDe
 	if err != nil {
 		return detail, err
 	}
-	detail.Question, detail.Upstream = report.Question(&detail, &u), report.UpstreamReport(&detail, &u)
-	if detail.Elsewhere, err = s.store.Elsewhere(ctx, id, signature); err != nil {
+	of := view.Upgrade(u)
+	detail.Question, detail.Upstream = report.Question(&detail, &of), report.UpstreamReport(&detail, &of)
+	elsewhere, err := s.store.Elsewhere(ctx, id, stored.Cause.Signature)
+	if err != nil {
 		return detail, err
 	}
+	detail.Elsewhere = view.Elsewhere(elsewhere)
 	a, err := s.store.Inspect(ctx, id)
 	if err != nil {
 		return detail, err
 	}
 	defer a.Cancel()
-	detail.Ready, err = notReadyFor(a, &detail)
+	detail.Ready, err = notReadyFor(a, stored.Symptoms)
 	return detail, err
 }
 
@@ -398,7 +406,7 @@ func (s *Service) JudgeLink(c *echo.Context, id api.UpgradeID, cause api.CauseID
 	if !j.State.Valid() {
 		return bad("state is %q: give proposed, confirmed or rejected", j.State)
 	}
-	if err := s.store.JudgeLink(c.Request().Context(), id, cause, change, j); err != nil {
+	if err := s.store.JudgeLink(c.Request().Context(), id, cause, change, store.Judgement{State: string(j.State), Was: string(j.Was), Author: j.Author}); err != nil {
 		return err
 	}
 	return answer(c)(s.cause(c.Request().Context(), id, cause))
@@ -406,7 +414,7 @@ func (s *Service) JudgeLink(c *echo.Context, id api.UpgradeID, cause api.CauseID
 
 // ListCorrections answers GET /upgrades/{upgrade}/corrections.
 func (s *Service) ListCorrections(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Corrections(c.Request().Context(), id))
+	return answerAs(c, view.Corrections)(s.store.Corrections(c.Request().Context(), id))
 }
 
 // Correct answers POST /upgrades/{upgrade}/corrections.
@@ -423,14 +431,14 @@ func (s *Service) Correct(c *echo.Context, id api.UpgradeID) error {
 	case n.Kind != "merge" && len(n.Symptoms) == 0:
 		return bad("symptoms is empty: name those to %s by their IDs", n.Kind)
 	}
-	made, err := s.store.Correct(c.Request().Context(), id, n)
+	made, err := s.store.Correct(c.Request().Context(), id, store.NewCorrection{Kind: string(n.Kind), From: n.From, Cause: n.Cause, Reason: n.Reason, Author: n.Author, Symptoms: n.Symptoms})
 	if errors.Is(err, store.ErrRefused) {
 		return bad("%s", strings.TrimPrefix(err.Error(), store.ErrRefused.Error()+": "))
 	}
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, made)
+	return c.JSON(http.StatusCreated, view.Correction(made))
 }
 
 // UndoCorrection answers DELETE /upgrades/{upgrade}/corrections/{correction}.

@@ -10,13 +10,14 @@ import (
 	"testing"
 	"time"
 
-	"unicausa/internal/api"
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/guard"
+	"unicausa/internal/core/versions"
 	"unicausa/internal/store"
 )
 
 // waits waits until a run is no longer waiting.
-func waits(t *testing.T, s *Service, upgrade int64, number int) api.Run {
+func waits(t *testing.T, s *Service, upgrade int64, number int) store.Run {
 	t.Helper()
 	for range 400 {
 		run, err := s.store.Run(t.Context(), upgrade, number)
@@ -29,7 +30,7 @@ func waits(t *testing.T, s *Service, upgrade int64, number int) api.Run {
 		time.Sleep(25 * time.Millisecond)
 	}
 	t.Fatalf("run %d is never processed", number)
-	return api.Run{}
+	return store.Run{}
 }
 
 // TestRetried holds that what was set aside is tried again when somebody asks, and by a
@@ -37,13 +38,13 @@ func waits(t *testing.T, s *Service, upgrade int64, number int) api.Run {
 func TestRetried(t *testing.T) {
 	s := serving(t)
 	broken := true
-	s.worker.leg = func(a *store.Analysis, run *store.RunRef) error {
+	s.worker.leg = func(a *store.Analysis, run *analysis.Run) error {
 		if broken && run != nil {
 			panic("lid is stuck")
 		}
 		return advance(a, run)
 	}
-	u, err := s.store.Begin(t.Context(), api.NewUpgrade{Project: "shelf", Name: "jar 5", Moves: []api.Move{{Package: "jar", From: "4", To: "5"}}})
+	u, err := s.store.Begin(t.Context(), "shelf", "jar 5", []versions.Move{{Package: "jar", From: "4", To: "5"}})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -88,7 +89,7 @@ func TestRetried(t *testing.T) {
 func TestEndless(t *testing.T) {
 	s := serving(t)
 	tries := 0
-	s.worker.leg = func(a *store.Analysis, run *store.RunRef) error {
+	s.worker.leg = func(a *store.Analysis, run *analysis.Run) error {
 		if run == nil || run.Check != "endless" {
 			return advance(a, run)
 		}
@@ -102,7 +103,7 @@ func TestEndless(t *testing.T) {
 		return err
 	}
 	begun := func(name string) int64 {
-		u, err := s.store.Begin(t.Context(), api.NewUpgrade{Project: "shelf", Name: name, Moves: []api.Move{{Package: "jar", From: "4", To: "5"}}})
+		u, err := s.store.Begin(t.Context(), "shelf", name, []versions.Move{{Package: "jar", From: "4", To: "5"}})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -124,7 +125,7 @@ func TestEndless(t *testing.T) {
 			s.worker.mu.Unlock()
 		}
 	}()
-	done := make(chan api.Run, 1)
+	done := make(chan store.Run, 1)
 	go func() { done <- recorded(t, s, endless, "endless", "x\n") }()
 	time.Sleep(100 * time.Millisecond)
 	start := time.Now()

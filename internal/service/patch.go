@@ -14,6 +14,7 @@ import (
 	"unicausa/internal/core/rewrite"
 	"unicausa/internal/core/source"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // GetPatch answers GET /upgrades/{upgrade}/changes/{change}/patch: by the template that
@@ -47,10 +48,7 @@ func (s *Service) PatchByExample(c *echo.Context, id api.UpgradeID) error {
 	if len(asked.Examples) == 0 && !asked.Keep {
 		return bad("there is no example: give code before and after the edit")
 	}
-	var examples []rewrite.Example
-	for _, e := range asked.Examples {
-		examples = append(examples, rewrite.Example{From: e.From, To: e.To})
-	}
+	examples := view.GivenExamples(asked.Examples)
 	patch, err := s.patch(c, id, asked.Change, examples, &asked.Only)
 	if err != nil {
 		return err
@@ -127,11 +125,11 @@ func (s *Service) patch(c *echo.Context, id int64, change string, examples []rew
 	if only != nil {
 		some = *only
 	}
-	return patchView(tree, p, some)
+	return selected(tree, p, some)
 }
 
-// patchView is a patch with its diff, for certain files and places or for all.
-func patchView(tree *source.Tree, p rewrite.Patch, only []string) (api.Patch, error) {
+// selected is a patch with its diff, for certain files and places or for all.
+func selected(tree *source.Tree, p rewrite.Patch, only []string) (api.Patch, error) {
 	if len(only) > 0 {
 		p.Edits = rewrite.Select(p.Edits, only)
 		p.Moves = slices.DeleteFunc(p.Moves, func(m rewrite.Move) bool { return !slices.Contains(only, m.From) })
@@ -140,26 +138,8 @@ func patchView(tree *source.Tree, p rewrite.Patch, only []string) (api.Patch, er
 	if err != nil {
 		return api.Patch{}, err
 	}
-	out := api.Patch{Diff: diff, Edits: []api.PatchEdit{}, Moves: []api.PatchMove{}, Refused: []api.RefusedPlace{}, Templates: append([]string{}, p.Templates...), Why: p.Why, Care: p.Care}
 	if p.Why == "" && len(p.Edits) == 0 && len(p.Moves) == 0 && len(only) > 0 {
-		out.Why = "none of the places named is one that can be edited"
+		p.Why = "none of the places named is one that can be edited"
 	}
-	for _, e := range p.Edits {
-		out.Edits = append(out.Edits, api.PatchEdit{File: e.File, Line: e.Line, Column: e.Column, From: e.From, To: e.To, Why: e.Why, Took: append([]string{}, e.Took...)})
-	}
-	for _, m := range p.Moves {
-		out.Moves = append(out.Moves, api.PatchMove{From: m.From, To: m.To})
-	}
-	for _, r := range p.Refused {
-		out.Refused = append(out.Refused, api.RefusedPlace{File: r.File, Line: r.Line, Column: r.Column, Name: r.Name, Why: r.Why})
-	}
-	return out, nil
-}
-
-func exampleViews(list []rewrite.Example) []api.Example {
-	views := []api.Example{}
-	for _, e := range list {
-		views = append(views, api.Example{From: e.From, To: e.To})
-	}
-	return views
+	return view.Patch(p, diff), nil
 }

@@ -10,18 +10,11 @@ import (
 
 	"unicausa/internal/access"
 	"unicausa/internal/api"
+	"unicausa/internal/view"
 )
 
 // GetMe answers GET /me.
-func (s *Service) GetMe(c *echo.Context) error { return c.JSON(http.StatusOK, meView(who(c))) }
-
-func meView(p *access.Person) api.Me {
-	me := api.Me{Name: p.Name, Local: p.ID == 0, Roles: []api.PersonRole{}}
-	for project, role := range p.Roles {
-		me.Roles = append(me.Roles, api.PersonRole{Project: project, Role: api.Role(role)})
-	}
-	return me
-}
+func (s *Service) GetMe(c *echo.Context) error { return c.JSON(http.StatusOK, view.Me(who(c))) }
 
 // SignIn answers POST /sign-in.
 func (s *Service) SignIn(c *echo.Context) error {
@@ -40,7 +33,7 @@ func (s *Service) SignIn(c *echo.Context) error {
 		return err
 	}
 	signIns.WithLabelValues("token").Inc()
-	return c.JSON(http.StatusOK, meView(p))
+	return c.JSON(http.StatusOK, view.Me(p))
 }
 
 // letIn gives a console its cookie.
@@ -112,7 +105,7 @@ func signInPage(text, head string) string {
 
 // ListPeople answers GET /people.
 func (s *Service) ListPeople(c *echo.Context) error {
-	return answer(c)(s.store.People(c.Request().Context()))
+	return answerAs(c, view.People)(s.store.People(c.Request().Context()))
 }
 
 // AddPerson answers POST /people.
@@ -133,7 +126,7 @@ func (s *Service) AddPerson(c *echo.Context) error {
 		return bad("endsAt has passed already")
 	}
 	secret := access.NewSecret()
-	if err := s.store.AddPerson(c.Request().Context(), n, access.Hash(secret), who(c).Name); err != nil {
+	if err := s.store.AddPerson(c.Request().Context(), view.NewPerson(n), access.Hash(secret), who(c).Name); err != nil {
 		return err
 	}
 	return c.JSON(http.StatusCreated, api.NewToken{Token: secret})
@@ -146,5 +139,5 @@ func (s *Service) RemovePerson(c *echo.Context, person string, p api.RemovePerso
 
 // ListDeeds answers GET /deeds.
 func (s *Service) ListDeeds(c *echo.Context) error {
-	return answer(c)(s.store.Deeds(c.Request().Context()))
+	return answerAs(c, view.Deeds)(s.store.Deeds(c.Request().Context()))
 }

@@ -5,11 +5,12 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/store"
 )
 
 // picture gives each failing test of a cause the pictures that its last run left of it, and
 // those that its check's baseline left under the same names.
-func picture(d *api.CauseDetail, runs []api.Run) {
+func picture(d *api.CauseDetail, runs []store.Run) {
 	for i := range d.Symptoms {
 		s := &d.Symptoms[i]
 		if s.Test == "" {
@@ -37,7 +38,7 @@ func picture(d *api.CauseDetail, runs []api.Run) {
 }
 
 // sameName is the picture of a run that is named alike, nil for none.
-func sameName(run api.Run, name string) *api.PictureAt {
+func sameName(run store.Run, name string) *api.PictureAt {
 	for n, p := range run.Pictures {
 		if p.Name == name || path.Base(p.Name) == path.Base(name) {
 			return &api.PictureAt{Run: run.Number, Picture: n}

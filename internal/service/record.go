@@ -16,6 +16,7 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/core/read"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // Bounds on the parts of a recording.
@@ -60,34 +61,28 @@ func (s *Service) RecordRun(c *echo.Context, id api.UpgradeID) error {
 	if fresh {
 		status = http.StatusCreated
 	}
-	return c.JSON(status, run)
+	return c.JSON(status, view.Run(run))
 }
 
 // runFacts reads the first part.
-func runFacts(parts *multipart.Reader) (api.RunFacts, error) {
-	var facts api.RunFacts
+func runFacts(parts *multipart.Reader) (store.RunFacts, error) {
+	var given api.RunFacts
 	part, err := parts.NextPart()
 	if err != nil {
-		return facts, broken(err)
+		return store.RunFacts{}, broken(err)
 	}
 	if part.FormName() != "run" {
-		return facts, bad("the first part is %q: it has to be run, the facts of the run as JSON", part.FormName())
+		return store.RunFacts{}, bad("the first part is %q: it has to be run, the facts of the run as JSON", part.FormName())
 	}
-	if err := json.NewDecoder(io.LimitReader(part, mostFacts)).Decode(&facts); err != nil {
-		return facts, bad("the part run is not the JSON that is wanted here: %v", err)
+	if err := json.NewDecoder(io.LimitReader(part, mostFacts)).Decode(&given); err != nil {
+		return store.RunFacts{}, bad("the part run is not the JSON that is wanted here: %v", err)
 	}
-	facts.Check = strings.TrimSpace(facts.Check)
-	if facts.Check == "" {
+	given.Check, given.Target = strings.TrimSpace(given.Check), strings.TrimSpace(given.Target)
+	facts := view.GivenFacts(given)
+	if given.Check == "" {
 		return facts, bad("check is empty: name what was run, for example build or test")
 	}
-	if facts.Target = strings.TrimSpace(facts.Target); facts.Target != "" {
-		facts.Check += "@" + facts.Target
-	}
-	own := make([]read.Pattern, 0, len(facts.Patterns))
-	for _, p := range facts.Patterns {
-		own = append(own, read.Pattern{Name: p.Name, Match: p.Match, Kind: p.Kind, Level: p.Level, Phase: p.Phase, Like: p.Like, Unlike: p.Unlike})
-	}
-	if _, err := read.NewPatterns(own); err != nil {
+	if _, err := read.NewPatterns(facts.Patterns); err != nil {
 		return facts, bad("%v", err)
 	}
 	return facts, nil

@@ -8,6 +8,7 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/store"
 )
 
 // RetryAside answers POST /upgrades/{upgrade}/retry.
@@ -27,7 +28,7 @@ func (s *Service) retry(ctx context.Context, id int64, run *int, author string) 
 	}
 	out := api.Retried{Runs: append([]int{}, aside.Runs...), Notes: []string{}, Causes: aside.Causes}
 	for _, d := range aside.Notes {
-		if _, err := s.addNotes(ctx, id, api.NewNotes{Name: d.Name, Package: d.Package, Text: d.Text}); err != nil {
+		if _, err := s.addNotes(ctx, id, store.NewNotes{Name: d.Name, Package: d.Package, Text: d.Text}); err != nil {
 			return out, err
 		}
 		out.Notes = append(out.Notes, d.Name)
@@ -36,7 +37,7 @@ func (s *Service) retry(ctx context.Context, id int64, run *int, author string) 
 }
 
 // addNotes reads a document and stores it; one that cannot be read is set aside.
-func (s *Service) addNotes(ctx context.Context, id int64, n api.NewNotes) (api.Notes, error) {
+func (s *Service) addNotes(ctx context.Context, id int64, n store.NewNotes) (store.Notes, error) {
 	changes, problem := guard.Call(n.Name, func() []notes.Change { return notes.Read(n.Name, n.Package, []byte(n.Text)) })
 	return s.store.AddNotes(ctx, id, n, changes, problem)
 }

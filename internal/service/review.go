@@ -8,11 +8,11 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
-	"unicausa/internal/core/notes"
 	"unicausa/internal/core/review"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // GetReview answers GET /upgrades/{upgrade}/review.
@@ -96,56 +96,14 @@ func reviewed(a *store.Analysis, d review.Diff, tree *source.Tree, of string) (a
 	if err != nil {
 		return api.Review{}, err
 	}
-	c := review.Case{Tree: tree}
-	for _, m := range moved {
-		c.Moves = append(c.Moves, triage.Move{Package: m.Package, From: m.From, To: m.To})
-	}
-	changes := map[string]*notes.Change{}
+	c := review.Case{Tree: tree, Moves: moved}
 	for i := range list {
 		if triage.Candidate(&list[i], c.Moves) {
 			c.Changes = append(c.Changes, list[i])
-			changes[list[i].ID] = &list[i]
 		}
 	}
 	if c.Causes, err = a.Reviewed(tree); err != nil {
 		return api.Review{}, err
 	}
-	return reviewView(review.Of(a.Context(), d, c), of, changes, c.Causes), nil
-}
-
-func reviewView(r review.Review, of string, changes map[string]*notes.Change, causes []review.Cause) api.Review {
-	out := api.Review{Of: of, Summary: review.Counted(r.Hunks), Clean: r.Clean(), Hunks: []api.ReviewHunk{}, Edits: []api.ReviewEdit{}, Note: r.Note}
-	at := func(id string) (place, title string) {
-		if c := changes[id]; c != nil {
-			return fmt.Sprintf("%s:%d", c.Notes, c.Line), c.Title
-		}
-		return "", ""
-	}
-	for _, h := range r.Hunks {
-		v := api.ReviewHunk{File: h.File, Was: h.Was, OldLine: h.OldLine, Line: h.Line, Before: h.Before, Removed: h.Removed, Added: h.Added, Behind: h.Behind,
-			Standing: api.ReviewHunkStanding(h.Standing), Why: h.Why, Asks: []api.ReviewAsk{}, Notices: []api.ReviewNotice{}}
-		for _, ask := range h.Asks {
-			view := api.ReviewAsk{Change: ask.Change, Cause: ask.Cause, Why: ask.Why}
-			view.At, view.Title = at(ask.Change)
-			for _, c := range causes {
-				if c.ID == ask.Cause {
-					view.Title = c.Title
-				}
-			}
-			v.Asks = append(v.Asks, view)
-		}
-		for _, n := range h.Notices {
-			v.Notices = append(v.Notices, api.ReviewNotice{What: api.ReviewNoticeWhat(n.What), Text: n.Text})
-		}
-		out.Hunks = append(out.Hunks, v)
-	}
-	for _, e := range r.Edits {
-		v := api.ReviewEdit{Change: e.Change, Done: e.Done, Places: e.Count, Said: e.Said, Left: []api.ExposedPlace{}}
-		v.At, v.Title = at(e.Change)
-		for _, p := range e.Left {
-			v.Left = append(v.Left, api.ExposedPlace{File: p.File, Line: p.Line, Column: p.Column, Name: p.Name, Zone: api.ExposedPlaceZone(p.Zone), Sure: p.Sure, Text: p.Text})
-		}
-		out.Edits = append(out.Edits, v)
-	}
-	return out
+	return view.Review(review.Of(a.Context(), d, c), of, c), nil
 }

@@ -12,11 +12,12 @@ import (
 	"unicausa/internal/core/gate"
 	"unicausa/internal/core/route"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // ListLegs answers GET /upgrades/{upgrade}/legs.
 func (s *Service) ListLegs(c *echo.Context, id api.UpgradeID) error {
-	return answer(c)(s.store.Legs(c.Request().Context(), id))
+	return answerAs(c, view.Legs)(s.store.Legs(c.Request().Context(), id))
 }
 
 // ChangeRoute answers POST /upgrades/{upgrade}/legs.
@@ -32,19 +33,20 @@ func (s *Service) ChangeRoute(c *echo.Context, id api.UpgradeID) error {
 		}
 	}
 	ctx := c.Request().Context()
+	leg := store.NewLeg{Moves: view.GivenMoves(n.Moves), Reason: n.Reason, Author: n.Author}
 	switch n.Kind {
 	case "plan":
 		if len(n.Moves) == 0 {
 			return bad("moves is empty: say which package goes from which version to which")
 		}
-		err = s.store.PlanLeg(ctx, id, n)
+		err = s.store.PlanLeg(ctx, id, leg)
 	case "next":
-		err = s.next(ctx, id, n)
+		err = s.next(ctx, id, leg)
 	case "restart":
 		if n.Reason == "" {
 			return bad("reason is empty: say why the leg is abandoned, for whoever reads it later")
 		}
-		err = s.store.RestartLeg(ctx, id, n)
+		err = s.store.RestartLeg(ctx, id, leg)
 	default:
 		return bad("kind is %q: give plan, next or restart", n.Kind)
 	}
@@ -55,12 +57,12 @@ func (s *Service) ChangeRoute(c *echo.Context, id api.UpgradeID) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, legs[len(legs)-1])
+	return c.JSON(http.StatusCreated, view.Leg(legs[len(legs)-1]))
 }
 
 // next goes on to the next leg, once the gate of the current one is open but
 // for what is left of the route, or a person says why not.
-func (s *Service) next(ctx context.Context, id int64, n api.NewLeg) error {
+func (s *Service) next(ctx context.Context, id int64, n store.NewLeg) error {
 	g, err := s.gate(ctx, id)
 	if err != nil {
 		return err
@@ -99,15 +101,7 @@ func (s *Service) ProposeRoute(c *echo.Context, id api.UpgradeID) error {
 	if err != nil {
 		return err
 	}
-	legs := []api.ProposedLeg{}
-	for _, l := range route.Propose(versionsOf(moves), changes, warned) {
-		leg := api.ProposedLeg{Why: l.Why, Moves: []api.Move{}}
-		for _, m := range l.Moves {
-			leg.Moves = append(leg.Moves, api.Move{Package: m.Package, From: m.From, To: m.To})
-		}
-		legs = append(legs, leg)
-	}
-	return c.JSON(http.StatusOK, legs)
+	return c.JSON(http.StatusOK, view.ProposedLegs(route.Propose(moves, changes, warned)))
 }
 
 // GetPreparation answers GET /upgrades/{upgrade}/preparation.

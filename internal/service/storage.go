@@ -13,6 +13,7 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/pglocal"
 	"unicausa/internal/store"
+	"unicausa/internal/view"
 )
 
 // GetBackup answers GET /backup. What goes wrong once it has begun breaks the answer off,
@@ -88,7 +89,7 @@ func (s *Service) RestoreBackup(c *echo.Context) error {
 	if err := s.worker.catchUp(ctx); err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, kept)
+	return c.JSON(http.StatusOK, api.Kept(kept))
 }
 
 // PruneStorage answers POST /storage/prune.
@@ -100,7 +101,7 @@ func (s *Service) PruneStorage(c *echo.Context) error {
 	if asked.Before == nil && asked.Keep == nil {
 		return bad("give before, keep or both: nothing is let go without a bound")
 	}
-	return answer(c)(s.store.Prune(c.Request().Context(), asked.Before, asked.Keep, who(c).Name))
+	return answerAs(c, view.Pruned)(s.store.Prune(c.Request().Context(), asked.Before, asked.Keep, who(c).Name))
 }
 
 // DeleteUpgrade answers DELETE /upgrades/{upgrade}.

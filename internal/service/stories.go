@@ -9,6 +9,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/report"
+	"unicausa/internal/view"
 )
 
 // TellStory answers GET /upgrades/{upgrade}/stories/{story}.
@@ -24,17 +25,21 @@ func (s *Service) TellStory(c *echo.Context, id api.UpgradeID, story string, p a
 		if err != nil {
 			return err
 		}
-		t.Causes = append(t.Causes, causes...)
+		t.Causes = append(t.Causes, view.Causes(causes)...)
 	}
-	if t.Commits, err = s.store.Commits(ctx, id); err != nil {
+	commits, err := s.store.Commits(ctx, id)
+	if err != nil {
 		return err
 	}
-	if t.Debts, err = s.store.Debts(ctx, id); err != nil {
+	debts, err := s.store.Debts(ctx, id)
+	if err != nil {
 		return err
 	}
-	if t.Runs, err = s.store.Runs(ctx, id); err != nil {
+	runs, err := s.store.Runs(ctx, id)
+	if err != nil {
 		return err
 	}
+	t.Commits, t.Debts, t.Runs = view.Commits(commits), view.Debts(debts), view.Runs(runs)
 	if report.Story(story) == report.PullRequest {
 		r, err := s.review(ctx, id, "", 0)
 		if err != nil {

@@ -25,6 +25,7 @@ import (
 	"unicausa/internal/core/triage"
 	"unicausa/internal/core/versions"
 	"unicausa/internal/report"
+	"unicausa/internal/view"
 )
 
 // Bounds on a triage that is not stored.
@@ -220,7 +221,8 @@ func (l *loose) takeSource(part io.Reader) error {
 
 // draw draws the causes.
 func (l *loose) draw(ctx context.Context) (api.Triage, report.Texts, error) {
-	answer := api.Triage{Moves: l.facts.Moves, Offered: []api.OfferedMove{}, Packages: map[string]string{}}
+	moves := view.GivenMoves(l.facts.Moves)
+	answer := api.Triage{Offered: []api.OfferedMove{}, Packages: map[string]string{}}
 	before, after := source.Of(l.locks[0]), source.Of(l.locks[1])
 	if l.source != nil && len(l.locks[1]) == 0 {
 		after = l.source
@@ -231,19 +233,16 @@ func (l *loose) draw(ctx context.Context) (api.Triage, report.Texts, error) {
 	for _, o := range offered {
 		answer.Offered = append(answer.Offered, api.OfferedMove{Package: o.Package, From: o.From, To: o.To, Said: o.Said})
 		if len(l.facts.Moves) == 0 {
-			answer.Moves = append(answer.Moves, api.Move{Package: o.Package, From: o.From, To: o.To})
+			moves = append(moves, versions.Move{Package: o.Package, From: o.From, To: o.To})
 		}
 	}
-	if answer.Moves == nil {
-		answer.Moves = []api.Move{}
-	}
+	answer.Moves = view.Moves(moves)
 	kase := triage.Case{
-		Before: []triage.Snapshot{{Results: l.before, Tree: l.source}}, After: []triage.Snapshot{{Results: l.after, Tree: l.source}},
+		Before: []triage.Snapshot{{Results: l.before, Tree: l.source}}, After: []triage.Snapshot{{Results: l.after, Tree: l.source}}, Moves: moves,
 	}
 	var packages []string
-	for _, m := range answer.Moves {
+	for _, m := range moves {
 		packages = append(packages, m.Package)
-		kase.Moves = append(kase.Moves, triage.Move{Package: m.Package, From: m.From, To: m.To})
 	}
 	texts := report.Texts{}
 	for _, n := range l.notes {

@@ -15,6 +15,7 @@ import (
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 	"github.com/riverqueue/river/rivermigrate"
 
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/guard"
 	"unicausa/internal/store"
 )
@@ -56,7 +57,7 @@ type worker struct {
 	river.WorkerDefaults[analyse]
 	store  *store.Store
 	log    *slog.Logger
-	leg    func(a *store.Analysis, run *store.RunRef) error // advance, but in tests
+	leg    func(a *store.Analysis, run *analysis.Run) error // advance, but in tests
 	client *river.Client[*sql.Tx]
 	memory int64 // bytes of the heap; 0 for no bound
 
@@ -234,7 +235,7 @@ func (w *worker) step(ctx context.Context, leg int64, queue string) (more bool, 
 }
 
 // advance takes the leg further; a panic of the core is an error.
-func (w *worker) advance(a *store.Analysis, run *store.RunRef) (err error) {
+func (w *worker) advance(a *store.Analysis, run *analysis.Run) (err error) {
 	defer guard.Catch("", &err)
 	return w.leg(a, run)
 }
@@ -242,7 +243,7 @@ func (w *worker) advance(a *store.Analysis, run *store.RunRef) (err error) {
 // failed keeps what cannot be processed from holding up the rest: it sets aside the
 // document that a panic of the core names, else the run, else the drawing of the leg. An
 // error is one that nothing of these is to blame for: the job is tried again.
-func (w *worker) failed(ctx context.Context, a *store.Analysis, run *store.RunRef, tries int, why error) (more bool, err error) {
+func (w *worker) failed(ctx context.Context, a *store.Analysis, run *analysis.Run, tries int, why error) (more bool, err error) {
 	var broken *guard.Error
 	switch {
 	case ctx.Err() != nil, passing(why):

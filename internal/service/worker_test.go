@@ -10,9 +10,10 @@ import (
 	"testing"
 	"time"
 
-	"unicausa/internal/api"
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/versions"
 	"unicausa/internal/pglocal"
 	"unicausa/internal/store"
 )
@@ -42,9 +43,9 @@ func serving(t *testing.T) *Service {
 }
 
 // recorded records a run of one output, and waits until nothing waits any more.
-func recorded(t *testing.T, s *Service, upgrade int64, check, output string) api.Run {
+func recorded(t *testing.T, s *Service, upgrade int64, check, output string) store.Run {
 	t.Helper()
-	spool, err := store.NewSpool(api.RunFacts{Check: check, Exit: 1, StartedAt: time.Now()})
+	spool, err := store.NewSpool(store.RunFacts{Check: check, Exit: 1, StartedAt: time.Now()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -73,7 +74,7 @@ func recorded(t *testing.T, s *Service, upgrade int64, check, output string) api
 // it is processed.
 func TestSetAside(t *testing.T) {
 	s := serving(t)
-	s.worker.leg = func(a *store.Analysis, run *store.RunRef) error {
+	s.worker.leg = func(a *store.Analysis, run *analysis.Run) error {
 		if run != nil && run.Check == "poison" {
 			panic("lid is stuck")
 		}
@@ -87,7 +88,7 @@ func TestSetAside(t *testing.T) {
 		}
 		return advance(a, run)
 	}
-	u, err := s.store.Begin(t.Context(), api.NewUpgrade{Project: "shelf", Name: "jar 5", Moves: []api.Move{{Package: "jar", From: "4", To: "5"}}})
+	u, err := s.store.Begin(t.Context(), "shelf", "jar 5", []versions.Move{{Package: "jar", From: "4", To: "5"}})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -100,7 +101,7 @@ func TestSetAside(t *testing.T) {
 	}
 	for _, name := range []string{"poison.md", "jar.md"} {
 		text := "## 5.0.0\n\n- `OpenLid` is gone\n"
-		if _, err := s.store.AddNotes(t.Context(), u.ID, api.NewNotes{Name: name, Package: "jar", Text: text}, notes.Read(name, "jar", []byte(text)), nil); err != nil {
+		if _, err := s.store.AddNotes(t.Context(), u.ID, store.NewNotes{Name: name, Package: "jar", Text: text}, notes.Read(name, "jar", []byte(text)), nil); err != nil {
 			t.Fatal(err)
 		}
 	}

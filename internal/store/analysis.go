@@ -5,7 +5,6 @@ import (
 	"bytes"
 	"context"
 	"database/sql"
-	"errors"
 	"fmt"
 	"io"
 	"iter"
@@ -15,13 +14,14 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
+	"unicausa/internal/core/versions"
 )
 
 // Analysis is the work on one leg, in one transaction that holds the leg's
@@ -34,6 +34,7 @@ type Analysis struct {
 	tx      *sqlx.Tx
 	asked   int64 // what asked to draw the leg anew, when the work began
 	drawn   int64
+	trees   map[string]*source.Tree // that were read, by digest
 	Leg     int64
 	Upgrade int64
 }
@@ -50,7 +51,7 @@ func (s *Store) Analyse(ctx context.Context, leg int64) (*Analysis, error) {
 		conn.Close()
 		return nil, fmt.Errorf("beginning a transaction: %w", err)
 	}
-	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, Leg: leg}
+	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, trees: map[string]*source.Tree{}, Leg: leg}
 	var row struct {
 		Upgrade int64 `db:"upgrade_id"`
 		Asked   int64 `db:"asked"`
@@ -90,7 +91,7 @@ func (s *Store) Inspect(ctx context.Context, upgrade int64) (*Analysis, error) {
 		conn.Close()
 		return nil, fmt.Errorf("beginning a transaction: %w", err)
 	}
-	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, Upgrade: upgrade}
+	a := &Analysis{store: s, ctx: ctx, conn: conn, tx: tx, trees: map[string]*source.Tree{}, Upgrade: upgrade}
 	if a.Leg, err = s.leg(ctx, tx, upgrade); err != nil {
 		a.Cancel()
 		return nil, err
@@ -113,43 +114,32 @@ func (a *Analysis) Cancel() {
 	a.conn.Close()
 }
 
-// RunRef is a run as the analysis needs it.
-type RunRef struct {
-	ID       int64                  `db:"id"`
-	Number   int                    `db:"number"`
-	Check    string                 `db:"check_name"`
-	Exit     int                    `db:"exit"`
-	Baseline bool                   `db:"baseline"`
-	Source   string                 `db:"source"`
-	Commit   string                 `db:"commit_id"`
-	Dirty    bool                   `db:"dirty"`
-	Command  string                 `db:"command"`
-	Versions doc[map[string]string] `db:"versions"`
-	Patterns doc[[]read.Pattern]    `db:"patterns"`
-	Reach    doc[compare.Reach]     `db:"reach"`
-	Bytes    int64                  `db:"bytes"`
-	Stopped  bool                   `db:"interrupted"`
+// refRow is a run as an analysis takes it, with what its columns keep as JSON.
+type refRow struct {
+	analysis.Run
+	Versions doc[map[string]string]
+	Patterns doc[[]read.Pattern]
+	Reach    doc[compare.Reach]
 }
 
 const selectRef = `
-	SELECT r.id, r.number, c.name AS check_name, r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id, r.dirty, r.command, r.versions, r.patterns, r.reach, r.interrupted,
+	SELECT r.id, r.number, c.name AS "check", r.exit, EXISTS (SELECT FROM baseline b WHERE b.run_id = r.id AND b.leg_id = $1) AS baseline, coalesce(r.source, '') AS source, r.commit_id AS "commit", r.dirty, r.command, r.versions, r.patterns, r.reach, r.interrupted,
 		(SELECT coalesce(sum(bytes), 0) FROM input WHERE run_id = r.id) AS bytes
 	FROM run r JOIN "check" c ON c.id = r.check_id WHERE r.number IS NOT NULL`
 
 const ofLeg = ` AND r.leg_id = $1`
 
 // Next is the earliest run that has not been processed, or nil.
-func (a *Analysis) Next() (*RunRef, error) {
-	var r RunRef
-	err := a.tx.GetContext(a.ctx, &r, selectRef+ofLeg+` AND r.status = 'stored' ORDER BY r.number LIMIT 1`, a.Leg)
-	if errors.Is(err, sql.ErrNoRows) {
-		return nil, nil
+func (a *Analysis) Next() (*analysis.Run, error) {
+	list, err := a.refs(ofLeg+` AND r.status = 'stored' ORDER BY r.number LIMIT 1`, a.Leg)
+	if err != nil || len(list) == 0 {
+		return nil, err
 	}
-	return &r, found(err, "the next run")
+	return &list[0], nil
 }
 
 // Newest reports whether no later run of the leg has been processed.
-func (a *Analysis) Newest(run RunRef) (bool, error) {
+func (a *Analysis) Newest(run analysis.Run) (bool, error) {
 	var newest bool
 	err := a.tx.GetContext(a.ctx, &newest, `SELECT NOT EXISTS (SELECT FROM run WHERE leg_id = $1 AND status = 'processed' AND number > $2)`, a.Leg, run.Number)
 	if err != nil {
@@ -158,18 +148,15 @@ func (a *Analysis) Newest(run RunRef) (bool, error) {
 	return newest, nil
 }
 
-// Own are the project's own patterns at the time of the run.
-func (r RunRef) Own() (*read.Patterns, error) { return read.NewPatterns(r.Patterns.v) }
-
 // Baseline lists the accepted runs, and Latest the latest processed run of
 // each check behind its baseline, up to a run's number.
-func (a *Analysis) Baseline() ([]RunRef, error) {
+func (a *Analysis) Baseline() ([]analysis.Run, error) {
 	return a.refs(` AND r.id IN (SELECT run_id FROM baseline WHERE leg_id = $1) ORDER BY r.number`, a.Leg)
 }
 
 // Latest lists the latest processed run of every check since the baseline, up
 // to the given number.
-func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
+func (a *Analysis) Latest(upTo int) ([]analysis.Run, error) {
 	return a.refs(ofLeg+` AND r.status = 'processed' AND r.number <= $2 AND r.id IN (
 		SELECT DISTINCT ON (check_id) id FROM run WHERE leg_id = $1 AND number <= $2 AND status = 'processed' AND number > coalesce(
 			(SELECT max(o.number) FROM baseline b JOIN run o ON o.id = b.run_id WHERE b.leg_id = $1 AND o.check_id = run.check_id),
@@ -179,14 +166,14 @@ func (a *Analysis) Latest(upTo int) ([]RunRef, error) {
 
 // Since lists the processed runs since the baseline, up to a run's number, the
 // latest first.
-func (a *Analysis) Since(before int) ([]RunRef, error) {
+func (a *Analysis) Since(before int) ([]analysis.Run, error) {
 	return a.refs(ofLeg+` AND r.status = 'processed' AND r.number < $2
 		AND r.number > (SELECT coalesce(max(o.number), 0) FROM baseline b JOIN run o ON o.id = b.run_id WHERE b.leg_id = $1) ORDER BY r.number DESC`, a.Leg, before)
 }
 
 // Repeats lists the earlier recordings of a run's check on the same source, the
 // latest first, at most two.
-func (a *Analysis) Repeats(r RunRef) ([]RunRef, error) {
+func (a *Analysis) Repeats(r analysis.Run) ([]analysis.Run, error) {
 	if r.Commit == "" || r.Dirty && r.Source == "" {
 		return nil, nil
 	}
@@ -194,25 +181,21 @@ func (a *Analysis) Repeats(r RunRef) ([]RunRef, error) {
 		ORDER BY r.number DESC LIMIT 2`, a.Leg, r.Number, r.Check, r.Commit, r.Dirty, r.Source)
 }
 
-func (a *Analysis) refs(rest string, args ...any) ([]RunRef, error) {
-	var list []RunRef
-	if err := a.tx.SelectContext(a.ctx, &list, selectRef+rest, args...); err != nil {
+func (a *Analysis) refs(rest string, args ...any) ([]analysis.Run, error) {
+	var rows []refRow
+	if err := a.tx.SelectContext(a.ctx, &rows, selectRef+rest, args...); err != nil {
 		return nil, fmt.Errorf("reading the runs: %w", err)
+	}
+	list := make([]analysis.Run, len(rows))
+	for i, r := range rows {
+		list[i] = r.Run
+		list[i].Versions, list[i].Patterns, list[i].Reach = r.Versions.v, r.Patterns.v, r.Reach.v
 	}
 	return list, nil
 }
 
-// Reach is how far the run got, with the outcomes of its tests.
-func (a *Analysis) Reach(r RunRef, results []read.Result) compare.Reach {
-	var tests []symptom.Test
-	for _, result := range results {
-		tests = append(tests, result.Tests...)
-	}
-	return r.Reach.v.OfTests(tests)
-}
-
-// Inputs lists a run's inputs by their ordinal.
-func (a *Analysis) Inputs(run int64) ([]int64, []string, error) {
+// Outputs are a run's inputs by their ordinal, and their IDs.
+func (a *Analysis) Outputs(run int64) (ids []int64, outputs []analysis.Output, err error) {
 	var rows []struct {
 		ID   int64  `db:"id"`
 		Name string `db:"name"`
@@ -220,22 +203,26 @@ func (a *Analysis) Inputs(run int64) ([]int64, []string, error) {
 	if err := a.tx.SelectContext(a.ctx, &rows, `SELECT id, name FROM input WHERE run_id = $1 ORDER BY ordinal`, run); err != nil {
 		return nil, nil, fmt.Errorf("reading the inputs: %w", err)
 	}
-	var ids []int64
-	var names []string
 	for _, r := range rows {
-		ids, names = append(ids, r.ID), append(names, r.Name)
+		ids = append(ids, r.ID)
+		outputs = append(outputs, analysis.Output{Name: r.Name, Text: func() io.Reader {
+			return &chunkReader{ctx: a.ctx, q: a.tx, upgrade: a.Upgrade, input: r.ID}
+		}})
 	}
-	return ids, names, nil
-}
-
-// Raw reads an input's raw output.
-func (a *Analysis) Raw(input int64) io.Reader {
-	return &chunkReader{ctx: a.ctx, q: a.tx, upgrade: a.Upgrade, input: input}
+	return ids, outputs, nil
 }
 
 // Tree is the source tree that a run was made on, nil where none was sent.
 func (a *Analysis) Tree(digest string) (*source.Tree, error) {
-	return sourceTree(a.ctx, a.tx, digest)
+	tree, ok := a.trees[digest]
+	if ok {
+		return tree, nil
+	}
+	tree, err := sourceTree(a.ctx, a.tx, digest)
+	if err == nil {
+		a.trees[digest] = tree
+	}
+	return tree, err
 }
 
 func sourceTree(ctx context.Context, q sqlx.QueryerContext, digest string) (*source.Tree, error) {
@@ -260,9 +247,9 @@ func (a *Analysis) Changes() ([]notes.Change, error) {
 }
 
 // Moves are the leg's moves.
-func (a *Analysis) Moves() ([]api.Move, error) {
+func (a *Analysis) Moves() ([]versions.Move, error) {
 	u, err := a.store.Upgrade(a.ctx, a.Upgrade)
-	return u.Leg.Moves, err
+	return u.Moves, err
 }
 
 // State is what is known of the leg's symptoms and causes.

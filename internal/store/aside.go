@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"unicausa/internal/core/analysis"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -13,7 +14,7 @@ var ErrBusy = errors.New("somebody else works on it")
 
 // Try counts a try at a run, or at the leg as it is where there is none, and gives how many
 // there were without an end. It is kept whatever becomes of the analysis, and of the process.
-func (a *Analysis) Try(run *RunRef) (tries int, err error) {
+func (a *Analysis) Try(run *analysis.Run) (tries int, err error) {
 	table, id := tried(run, a.Leg)
 	if err := a.store.db.GetContext(a.ctx, &tries, `UPDATE `+table+` SET tries = tries + 1 WHERE id = $1 RETURNING tries`, id); err != nil {
 		return 0, fmt.Errorf("counting the tries: %w", err)
@@ -23,7 +24,7 @@ func (a *Analysis) Try(run *RunRef) (tries int, err error) {
 
 // Untry takes a try back that ended for reasons of its own: the service stopped, or the
 // database did.
-func (s *Store) Untry(ctx context.Context, leg int64, run *RunRef) error {
+func (s *Store) Untry(ctx context.Context, leg int64, run *analysis.Run) error {
 	table, id := tried(run, leg)
 	if _, err := s.db.ExecContext(ctx, `UPDATE `+table+` SET tries = greatest(tries - 1, 0) WHERE id = $1`, id); err != nil {
 		return fmt.Errorf("counting the tries: %w", err)
@@ -31,7 +32,7 @@ func (s *Store) Untry(ctx context.Context, leg int64, run *RunRef) error {
 	return nil
 }
 
-func tried(run *RunRef, leg int64) (table string, id int64) {
+func tried(run *analysis.Run, leg int64) (table string, id int64) {
 	if run != nil {
 		return "run", run.ID
 	}
@@ -40,7 +41,7 @@ func tried(run *RunRef, leg int64) (table string, id int64) {
 
 // Done says that the leg was drawn, with the run where there is one. It is part of the
 // analysis.
-func (a *Analysis) Done(run *RunRef) error {
+func (a *Analysis) Done(run *analysis.Run) error {
 	_, err := a.tx.ExecContext(a.ctx, `UPDATE leg SET tries = 0, problem = '', drawn = $2 WHERE id = $1`, a.Leg, a.asked)
 	if err == nil && run != nil {
 		_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET tries = 0 WHERE id = $1`, run.ID)
@@ -53,7 +54,7 @@ func (a *Analysis) Done(run *RunRef) error {
 
 // SetAside keeps a run that cannot be processed, or a leg that cannot be drawn, from being
 // tried again by this version of the program, and records why.
-func (s *Store) SetAside(ctx context.Context, upgrade, leg int64, run *RunRef, why error) error {
+func (s *Store) SetAside(ctx context.Context, upgrade, leg int64, run *analysis.Run, why error) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		e := event{kind: "failed", text: fmt.Sprintf("the causes could not be drawn: %v", why)}
 		query, id := `UPDATE leg SET problem = $2, aside_by = $3, drawn = asked WHERE id = $1`, leg

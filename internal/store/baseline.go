@@ -5,14 +5,12 @@ import (
 	"fmt"
 
 	"github.com/jmoiron/sqlx"
-
-	"unicausa/internal/api"
 )
 
 // AcceptBaseline makes the latest run of every check the baseline of the
 // current leg and returns those runs. Without a run it says so in an error. Who
 // accepts it is told in the event.
-func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]api.Run, error) {
+func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string) ([]Run, error) {
 	var numbers []int
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
@@ -33,7 +31,7 @@ func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string
 	if err != nil {
 		return nil, err
 	}
-	runs := []api.Run{}
+	runs := []Run{}
 	for _, n := range numbers {
 		run, err := s.Run(ctx, upgrade, n)
 		if err != nil {

@@ -6,7 +6,6 @@ import (
 	"encoding/hex"
 	"fmt"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/casebook"
 	"unicausa/internal/core/notes"
 )
@@ -107,18 +106,22 @@ func (s *Store) Picture(ctx context.Context, upgrade int64, run, ordinal int) (m
 	return row.Media, row.Data, found(err, fmt.Sprintf("picture %d of run %d", ordinal, run))
 }
 
+// Elsewhere is a cause that is open in another upgrade. Decision is the latest, with its
+// reason.
+type Elsewhere struct {
+	Upgrade  int64  `db:"upgrade"`
+	Name     string `db:"name"` // of the upgrade
+	Project  string `db:"project"`
+	Cause    string `db:"cause"`
+	Title    string `db:"title"`
+	Status   string `db:"status"`
+	Decision string `db:"decision"`
+}
+
 // Elsewhere are the causes of a signature that are open in other upgrades, the latest first.
-func (s *Store) Elsewhere(ctx context.Context, upgrade int64, signature string) ([]api.Elsewhere, error) {
-	var rows []struct {
-		Upgrade  int64  `db:"upgrade"`
-		Name     string `db:"name"`
-		Project  string `db:"project"`
-		Cause    string `db:"cause"`
-		Title    string `db:"title"`
-		Status   string `db:"status"`
-		Decision string `db:"decision"`
-	}
-	err := s.db.SelectContext(ctx, &rows, `
+func (s *Store) Elsewhere(ctx context.Context, upgrade int64, signature string) ([]Elsewhere, error) {
+	var list []Elsewhere
+	err := s.db.SelectContext(ctx, &list, `
 		SELECT u.id AS upgrade, u.name, p.name AS project, c.name AS cause, c.title, c.status,
 			coalesce((SELECT d.kind || ': ' || d.reason FROM decision d WHERE d.cause_id = c.id AND d.undone_at IS NULL ORDER BY d.id DESC LIMIT 1), '') AS decision
 		FROM cause c JOIN leg l ON l.id = c.leg_id JOIN upgrade u ON u.id = l.upgrade_id JOIN project p ON p.id = u.project_id
@@ -126,10 +129,6 @@ func (s *Store) Elsewhere(ctx context.Context, upgrade int64, signature string) 
 		ORDER BY u.id DESC LIMIT 20`, upgrade, signature)
 	if err != nil {
 		return nil, fmt.Errorf("looking for the cause elsewhere: %w", err)
-	}
-	list := make([]api.Elsewhere, 0, len(rows))
-	for _, r := range rows {
-		list = append(list, api.Elsewhere{Upgrade: r.Upgrade, Name: r.Name, Project: r.Project, Cause: r.Cause, Title: r.Title, Status: api.ElsewhereStatus(r.Status), Decision: r.Decision})
 	}
 	return list, nil
 }

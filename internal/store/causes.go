@@ -4,47 +4,116 @@ import (
 	"context"
 	"fmt"
 	"strings"
-	"time"
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/cluster"
+	"unicausa/internal/core/compare"
 	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
 )
 
+// Cause is a cause of a leg. Because and Steps are given with one cause alone.
+type Cause struct {
+	ID        int64  `db:"id"`
+	Name      string `db:"name"`
+	Title     string `db:"title"`
+	Kind      string `db:"kind"`
+	Phase     string `db:"phase"`
+	Package   string `db:"package"`
+	Root      string `db:"root"`
+	Rank      int    `db:"rank"`
+	Reason    string `db:"reason"`
+	Known     bool   `db:"known"`
+	Status    string `db:"status"`
+	First     int    `db:"first_run"`
+	Since     int    `db:"since_run"`
+	Shown     int    `db:"shown"`
+	Hidden    int    `db:"hidden"`
+	Silenced  int    `db:"silenced"`
+	Leg       int    `db:"leg"`
+	Signature string `db:"signature"`
+	Total     int    `db:"total"`
+	Files     int    `db:"files"`
+	Returned  bool   `db:"returned"`
+	Uncovered bool   `db:"uncovered"`
+	Into      string `db:"into_cause"`
+	From      string `db:"from_cause"`
+
+	Checks   []string          `db:"-"`
+	Because  []cluster.Because `db:"-"`
+	Steps    []triage.Step     `db:"-"`
+	Decision *Decision         `db:"-"` // the latest that was not taken back
+	Link     *Link             `db:"-"` // the one that was confirmed, or the likeliest that was not rejected
+}
+
+// causeRow is a cause with what its columns keep as JSON.
 type causeRow struct {
-	ID        int64                  `db:"id"`
-	Name      string                 `db:"name"`
-	Title     string                 `db:"title"`
-	Kind      string                 `db:"kind"`
-	Phase     string                 `db:"phase"`
-	Package   string                 `db:"package"`
-	Root      string                 `db:"root"`
-	Rank      int                    `db:"rank"`
-	Reason    string                 `db:"reason"`
-	Because   doc[[]cluster.Because] `db:"because"`
-	Steps     doc[[]triage.Step]     `db:"steps"`
-	Known     bool                   `db:"known"`
-	Status    string                 `db:"status"`
-	First     int                    `db:"first_run"`
-	Since     int                    `db:"since_run"`
-	Shown     int                    `db:"shown"`
-	Hidden    int                    `db:"hidden"`
-	Silenced  int                    `db:"silenced"`
-	Leg       int                    `db:"leg"`
-	Signature string                 `db:"signature"`
-	Total     int                    `db:"total"`
-	Files     int                    `db:"files"`
-	Returned  bool                   `db:"returned"`
-	Uncovered bool                   `db:"uncovered"`
-	Into      string                 `db:"into_cause"`
-	From      string                 `db:"from_cause"`
-	Checks    doc[[]string]          `db:"checks"`
+	Cause
+	Checks  doc[[]string]          `db:"checks"`
+	Because doc[[]cluster.Because] `db:"because"`
+	Steps   doc[[]triage.Step]     `db:"steps"`
+}
+
+// Link ties a cause to a change of the notes, which is of a document. State is proposed,
+// confirmed or rejected.
+type Link struct {
+	Change   notes.Change
+	Document int64
+	Score    float64
+	State    string
+	Because  []cluster.Because
+}
+
+// Standing is what may be said of the link, once people have judged it.
+func (l *Link) Standing() link.Standing {
+	switch l.State {
+	case "confirmed":
+		return link.Likely
+	case "rejected":
+		return link.Possible
+	}
+	return link.StandingOf(l.Score)
+}
+
+// Judgement is what a person says of a link. Was is the state that the person saw, empty
+// where that is left open.
+type Judgement struct{ State, Was, Author string }
+
+// CauseDetail is a cause with all that belongs to it.
+type CauseDetail struct {
+	Cause       Cause
+	Links       []Link
+	Decisions   []Decision // the latest first
+	Corrections []Correction
+	Symptoms    []Symptom
+	Life        []LifePoint
+}
+
+// LifePoint is how many symptoms of a cause a run left shown and hidden.
+type LifePoint struct{ Hidden, Run, Shown int }
+
+// Symptom is a symptom of a cause with why it belongs there, nil for its root, where it
+// stands in the raw output, and its source line among those around it.
+type Symptom struct {
+	track.Symptom
+	Because *cluster.Because
+	Places  []Place
+	Source  []SourceLine
+}
+
+// Place is lines of a run's input, from Line to End.
+type Place struct {
+	Check   string
+	End     int
+	Input   string
+	InputID int64
+	Line    int
+	Run     int
 }
 
 // selectCause reads causes of a leg in the order to tackle them: what is shown
@@ -56,60 +125,54 @@ const selectCause = `
 	ORDER BY c.known, array_position(ARRAY['shown', 'hidden', 'cleared'], c.status), c.rank, c.id`
 
 // Causes lists the causes of an upgrade's current leg in the order to tackle them.
-func (s *Store) Causes(ctx context.Context, upgrade int64) ([]api.Cause, error) {
+func (s *Store) Causes(ctx context.Context, upgrade int64) ([]Cause, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
 	if err != nil {
 		return nil, err
 	}
-	list, _, err := s.causes(ctx, leg, "")
-	return list, err
+	return s.causes(ctx, leg, "")
 }
 
 // CausesOf lists those of the leg with a number; a leg that is not there gives
 // ErrNotFound.
-func (s *Store) CausesOf(ctx context.Context, upgrade int64, number int) ([]api.Cause, error) {
+func (s *Store) CausesOf(ctx context.Context, upgrade int64, number int) ([]Cause, error) {
 	var leg int64
 	err := s.db.GetContext(ctx, &leg, `SELECT id FROM leg WHERE upgrade_id = $1 AND number = $2`, upgrade, number)
 	if err := found(err, fmt.Sprintf("leg %d", number)); err != nil {
 		return nil, err
 	}
-	list, _, err := s.causes(ctx, leg, "")
-	return list, err
+	return s.causes(ctx, leg, "")
 }
 
-func (s *Store) causes(ctx context.Context, leg int64, condition string, args ...any) ([]api.Cause, []causeRow, error) {
+func (s *Store) causes(ctx context.Context, leg int64, condition string, args ...any) ([]Cause, error) {
 	more := "" // of a list, what takes room is left out
 	if condition != "" {
 		more = ", c.because, c.steps"
 	}
 	var rows []causeRow
 	if err := s.db.SelectContext(ctx, &rows, fmt.Sprintf(selectCause, more, condition), append([]any{leg}, args...)...); err != nil {
-		return nil, nil, fmt.Errorf("reading the causes: %w", err)
+		return nil, fmt.Errorf("reading the causes: %w", err)
 	}
 	decisions, err := s.decisions(ctx, leg)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
 	links, err := s.bestLinks(ctx, leg)
 	if err != nil {
-		return nil, nil, err
+		return nil, err
 	}
-	list := make([]api.Cause, 0, len(rows))
+	list := make([]Cause, 0, len(rows))
 	for _, r := range rows {
-		c := api.Cause{
-			ID: r.Name, Title: r.Title, Kind: r.Kind, Phase: r.Phase, Package: r.Package, Rank: r.Rank, Reason: r.Reason, Status: api.CauseStatus(r.Status),
-			Known: r.Known, Shown: r.Shown, Hidden: r.Hidden, Silenced: r.Silenced, Leg: r.Leg, Symptoms: r.Total, First: r.First, Since: r.Since, Checks: r.Checks.v, Files: r.Files,
-			Returned: r.Returned, Uncovered: r.Uncovered, Into: r.Into, From: r.From,
-		}
-		c.Decision = standing(decisions[r.ID])
-		c.Link = links[r.ID]
+		c := r.Cause
+		c.Checks, c.Because, c.Steps = r.Checks.v, r.Because.v, r.Steps.v
+		c.Decision, c.Link = standing(decisions[c.ID]), links[c.ID]
 		list = append(list, c)
 	}
-	return list, rows, nil
+	return list, nil
 }
 
 // standing is the latest decision that was not taken back, or nil.
-func standing(history []api.Decision) *api.Decision {
+func standing(history []Decision) *Decision {
 	for i := range history {
 		if !history[i].Undone {
 			return &history[i]
@@ -119,33 +182,17 @@ func standing(history []api.Decision) *api.Decision {
 }
 
 // decisions reads a leg's decisions by cause, the latest first.
-func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]api.Decision, error) {
-	var rows []struct {
-		ID         int64     `db:"id"`
-		Cause      int64     `db:"cause_id"`
-		Kind       string    `db:"kind"`
-		Reason     string    `db:"reason"`
-		Due        string    `db:"due"`
-		Commit     string    `db:"commit_id"`
-		Author     string    `db:"author"`
-		AfterRun   int       `db:"after_run"`
-		Outcome    string    `db:"outcome"`
-		OutcomeRun int       `db:"outcome_run"`
-		At         time.Time `db:"created_at"`
-		Undone     bool      `db:"undone"`
-	}
+func (s *Store) decisions(ctx context.Context, leg int64) (map[int64][]Decision, error) {
+	var rows []Decision
 	err := s.db.SelectContext(ctx, &rows, `
 		SELECT d.id, d.cause_id, d.kind, d.reason, d.due, d.commit_id, d.author, d.after_run, d.outcome, d.outcome_run, d.created_at, d.undone_at IS NOT NULL AS undone
 		FROM decision d JOIN cause c ON c.id = d.cause_id WHERE c.leg_id = $1 ORDER BY d.id DESC`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading the decisions: %w", err)
 	}
-	byCause := map[int64][]api.Decision{}
-	for _, r := range rows {
-		byCause[r.Cause] = append(byCause[r.Cause], api.Decision{
-			ID: r.ID, Kind: api.DecisionKind(r.Kind), Reason: r.Reason, Due: r.Due, Commit: r.Commit, Author: r.Author, AfterRun: r.AfterRun,
-			Outcome: api.DecisionOutcome(r.Outcome), OutcomeRun: r.OutcomeRun, At: r.At, Undone: r.Undone,
-		})
+	byCause := map[int64][]Decision{}
+	for _, d := range rows {
+		byCause[d.CauseID] = append(byCause[d.CauseID], d)
 	}
 	return byCause, nil
 }
@@ -160,12 +207,12 @@ const linkOrder = `array_position(ARRAY['confirmed', 'proposed', 'rejected'], l.
 
 // bestLinks are a leg's links by cause: of each the confirmed one, or the likeliest that
 // nobody rejected.
-func (s *Store) bestLinks(ctx context.Context, leg int64) (map[int64]*api.Link, error) {
+func (s *Store) bestLinks(ctx context.Context, leg int64) (map[int64]*Link, error) {
 	all, err := s.links(ctx, leg, `SELECT DISTINCT ON (l.cause_id)`+selectLink+`AND l.state <> 'rejected' ORDER BY l.cause_id, `+linkOrder)
 	if err != nil {
 		return nil, err
 	}
-	best := make(map[int64]*api.Link, len(all))
+	best := make(map[int64]*Link, len(all))
 	for cause, list := range all {
 		best[cause] = &list[0]
 	}
@@ -173,7 +220,7 @@ func (s *Store) bestLinks(ctx context.Context, leg int64) (map[int64]*api.Link, 
 }
 
 // links reads a leg's links by cause, in the order of the query.
-func (s *Store) links(ctx context.Context, leg int64, query string, args ...any) (map[int64][]api.Link, error) {
+func (s *Store) links(ctx context.Context, leg int64, query string, args ...any) (map[int64][]Link, error) {
 	var rows []struct {
 		Cause   int64                  `db:"cause_id"`
 		Score   float64                `db:"score"`
@@ -190,57 +237,29 @@ func (s *Store) links(ctx context.Context, leg int64, query string, args ...any)
 	if err != nil {
 		return nil, err
 	}
-	byCause := map[int64][]api.Link{}
+	byCause := map[int64][]Link{}
 	for _, r := range rows {
 		correct(&r.Facts.v, words[r.Facts.v.ID])
-		byCause[r.Cause] = append(byCause[r.Cause], api.Link{
-			Change: changeView(&r.Facts.v, r.Notes), Score: r.Score, Standing: linkStanding(r.State, r.Score), State: api.LinkState(r.State), Because: becauseView(r.Because.v),
-		})
+		byCause[r.Cause] = append(byCause[r.Cause], Link{Change: r.Facts.v, Document: r.Notes, Score: r.Score, State: r.State, Because: r.Because.v})
 	}
 	return byCause, nil
 }
 
-// linkStanding is what may be said of a link, once people have judged it.
-func linkStanding(state string, score float64) api.LinkStanding {
-	switch api.LinkState(state) {
-	case api.LinkStateConfirmed:
-		return api.Likely
-	case api.LinkStateRejected:
-		return api.Possible
-	}
-	return api.LinkStanding(link.StandingOf(score))
-}
-
-func changeView(c *notes.Change, document int64) api.Change {
-	return api.Change{ID: c.ID, NotesID: document, Notes: c.Notes, Line: c.Line, End: c.End, Package: c.Package, Version: c.Version, Kind: string(c.Kind),
-		Impact: c.Impact, Title: c.Title, Symbols: c.Names(), Renames: renameViews(c.Renames)}
-}
-
-func becauseView(list []cluster.Because) []api.Because {
-	out := make([]api.Because, 0, len(list))
-	for _, b := range list {
-		out = append(out, api.Because{What: b.What, Value: b.Value, Weight: b.Weight})
-	}
-	return out
-}
-
 // Cause is one cause with all that belongs to it, or ErrNotFound.
-func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.CauseDetail, error) {
+func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (CauseDetail, error) {
 	leg, _, err := s.causeID(ctx, s.db, upgrade, name)
 	if err != nil {
-		return api.CauseDetail{}, err
+		return CauseDetail{}, err
 	}
-	list, rows, err := s.causes(ctx, leg, "AND c.name = $2", name)
+	list, err := s.causes(ctx, leg, "AND c.name = $2", name)
 	if err != nil {
-		return api.CauseDetail{}, err
+		return CauseDetail{}, err
 	}
-	if len(rows) == 0 {
-		return api.CauseDetail{}, fmt.Errorf("cause %s: %w", name, ErrNotFound)
+	if len(list) == 0 {
+		return CauseDetail{}, fmt.Errorf("cause %s: %w", name, ErrNotFound)
 	}
-	d := api.CauseDetail{Cause: list[0], Root: rows[0].Root, Because: becauseView(rows[0].Because.v), Links: []api.Link{}, Decisions: []api.Decision{}, Life: []api.LifePoint{}, Steps: []api.Step{}, Corrections: []api.Correction{}, Cases: []api.SettledCase{}, Commits: []api.Commit{}}
-	for _, step := range rows[0].Steps.v {
-		d.Steps = append(d.Steps, api.Step{Kind: api.StepKind(step.Kind), Text: step.Text, Change: step.Change, Places: step.Places})
-	}
+	d := CauseDetail{Cause: list[0]}
+	id := d.Cause.ID
 	corrections, err := s.Corrections(ctx, upgrade)
 	if err != nil {
 		return d, err
@@ -250,26 +269,26 @@ func (s *Store) Cause(ctx context.Context, upgrade int64, name string) (api.Caus
 			d.Corrections = append(d.Corrections, c)
 		}
 	}
-	links, err := s.links(ctx, leg, `SELECT`+selectLink+`AND l.cause_id = $2 ORDER BY `+linkOrder, rows[0].ID)
+	links, err := s.links(ctx, leg, `SELECT`+selectLink+`AND l.cause_id = $2 ORDER BY `+linkOrder, id)
 	if err != nil {
 		return d, err
 	}
-	d.Links = append(d.Links, links[rows[0].ID]...)
+	d.Links = links[id]
 	decisions, err := s.decisions(ctx, leg)
 	if err != nil {
 		return d, err
 	}
-	d.Decisions = append(d.Decisions, decisions[rows[0].ID]...)
-	if d.Symptoms, err = s.symptoms(ctx, leg, rows[0].ID, rows[0].Root); err != nil {
+	d.Decisions = decisions[id]
+	if d.Symptoms, err = s.symptoms(ctx, leg, id, d.Cause.Root); err != nil {
 		return d, err
 	}
-	points, err := s.db.QueryContext(ctx, `SELECT run, shown, hidden FROM life WHERE cause_id = $1 ORDER BY run`, rows[0].ID)
+	points, err := s.db.QueryContext(ctx, `SELECT run, shown, hidden FROM life WHERE cause_id = $1 ORDER BY run`, id)
 	if err != nil {
 		return d, fmt.Errorf("reading the life of %s: %w", name, err)
 	}
 	defer points.Close()
 	for points.Next() {
-		var p api.LifePoint
+		var p LifePoint
 		if err := points.Scan(&p.Run, &p.Shown, &p.Hidden); err != nil {
 			return d, fmt.Errorf("reading the life of %s: %w", name, err)
 		}
@@ -283,7 +302,7 @@ const around = 3
 
 // symptoms reads the symptoms of a cause, its root first and at most 2,000, with their places in
 // the runs and the source lines of the last run that showed them.
-func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]api.Symptom, error) {
+func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]Symptom, error) {
 	var rows []struct {
 		Facts    doc[symptom.Symptom] `db:"facts"`
 		Follower bool                 `db:"follower"`
@@ -309,7 +328,7 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 		return nil, err
 	}
 	trees := map[string]*source.Tree{}
-	list := []api.Symptom{}
+	list := []Symptom{}
 	for _, r := range rows {
 		f := r.Facts.v
 		if _, ok := trees[r.Source]; !ok {
@@ -317,35 +336,32 @@ func (s *Store) symptoms(ctx context.Context, leg, cause int64, root string) ([]
 				return nil, err
 			}
 		}
-		v := api.Symptom{
-			ID: f.ID, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Tool: f.Tool, Code: f.Code, Message: f.Message, Detail: f.Detail,
-			File: f.File, Line: f.Line, Column: f.Column, Unit: f.Unit, Test: f.Test, State: api.SymptomState(r.State), Status: api.SymptomStatus(r.Status),
-			Still: r.Still, Origin: r.Origin, Follower: r.Follower, First: r.First, Last: r.Last, Places: []api.Place{}, Source: excerpt(trees[r.Source], f.File, f.Line),
+		f.State = symptom.State(r.State)
+		one := Symptom{Places: places[f.ID], Source: excerpt(trees[r.Source], f.File, f.Line)}
+		one.Symptom = track.Symptom{Symptom: f, Status: track.Status(r.Status), Origin: compare.Origin(r.Origin), First: r.First, Last: r.Last, Follower: r.Follower, Still: r.Still}
+		if r.Because.v.What != "" {
+			one.Because = &r.Because.v
 		}
-		if b := r.Because.v; b.What != "" {
-			v.Because = &api.Because{What: b.What, Value: b.Value, Weight: b.Weight}
-		}
-		v.Places = append(v.Places, places[f.ID]...)
-		list = append(list, v)
+		list = append(list, one)
 	}
 	return list, nil
 }
 
-func excerpt(tree *source.Tree, file string, line int) []api.SourceLine {
-	list := []api.SourceLine{}
+func excerpt(tree *source.Tree, file string, line int) []SourceLine {
+	var list []SourceLine
 	lines := tree.Lines(file)
 	if line < 1 || line > len(lines) {
 		return list
 	}
 	for n := max(1, line-around); n <= min(len(lines), line+around); n++ {
-		list = append(list, api.SourceLine{Line: n, Text: strings.TrimRight(lines[n-1], "\r")})
+		list = append(list, SourceLine{Line: n, Text: strings.TrimRight(lines[n-1], "\r")})
 	}
 	return list
 }
 
 // places reads where the symptoms of a cause stand in the raw output, the
 // latest run first.
-func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]api.Place, error) {
+func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]Place, error) {
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT f.identity, f.input_id, i.name, r.number, k.name, o.line, o.end_line
 		FROM symptom s JOIN finding f ON f.upgrade_id = s.upgrade_id AND f.identity = s.identity JOIN run r ON r.id = f.run_id AND r.leg_id = s.leg_id
@@ -355,10 +371,10 @@ func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]api.
 		return nil, fmt.Errorf("reading the places: %w", err)
 	}
 	defer rows.Close()
-	places := map[string][]api.Place{}
+	places := map[string][]Place{}
 	for rows.Next() {
 		var id string
-		var p api.Place
+		var p Place
 		if err := rows.Scan(&id, &p.InputID, &p.Input, &p.Run, &p.Check, &p.Line, &p.End); err != nil {
 			return nil, fmt.Errorf("reading the places: %w", err)
 		}
@@ -369,7 +385,7 @@ func (s *Store) places(ctx context.Context, leg, cause int64) (map[string][]api.
 
 // JudgeLink records what a person says of a link. A cause or change that is
 // not there gives ErrNotFound.
-func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change string, j api.LinkJudgement) error {
+func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change string, j Judgement) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, id, err := s.causeID(ctx, tx, upgrade, cause)
 		if err != nil {
@@ -386,7 +402,7 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 			if err != nil {
 				return fmt.Errorf("reading the link: %w", err)
 			}
-			if state != string(j.Was) && state != string(j.State) {
+			if state != j.Was && state != j.State {
 				return fmt.Errorf("%w: somebody %s the link of %s meanwhile: look at it, then judge again", ErrChanged, state, cause)
 			}
 		}
@@ -401,17 +417,6 @@ func (s *Store) JudgeLink(ctx context.Context, upgrade int64, cause, change stri
 		}
 		return s.enqueue(ctx, tx, leg)
 	})
-}
-
-// Signature is what holds a cause together, the same in every upgrade.
-func (s *Store) Signature(ctx context.Context, upgrade int64, cause string) (string, error) {
-	_, id, err := s.causeID(ctx, s.db, upgrade, cause)
-	if err != nil {
-		return "", err
-	}
-	var signature string
-	err = s.db.GetContext(ctx, &signature, `SELECT signature FROM cause WHERE id = $1`, id)
-	return signature, found(err, "cause "+cause)
 }
 
 // causeID finds a cause by its name, which no other leg of the upgrade has.

@@ -9,20 +9,44 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
+// Change is a change of the notes, of a document, and what it is to this code base.
+type Change struct {
+	notes.Change
+	Document        int64
+	Candidate       bool     // its version lies within what moves
+	Added           bool     // a person added it
+	Corrected       bool     // a person corrected its kind or its pairs
+	Causes          []string // that it explains
+	Files           int      // with places that count
+	Places, Said    int      // that count: in code, strings and settings; in comments and documents
+	Silent, Perhaps bool     // a silent risk for certain, which holds the gate, or one that may be
+	State           triage.ChangeState
+	Reason, Author  string // of who set the state
+}
+
+// ChangeDetail is a change with its places, what was said of it, and its lines as written.
+type ChangeDetail struct {
+	Row      Change
+	Searched []string // the old names that were looked for
+	At       []exposure.Place
+	Words    []ChangeWord
+	Text     []string
+}
+
 // Changes lists the changes of an upgrade's notes, and what each is to the code.
-func (s *Store) Changes(ctx context.Context, upgrade int64) ([]api.ChangeRow, error) {
+func (s *Store) Changes(ctx context.Context, upgrade int64) ([]Change, error) {
 	set, err := s.changeSet(ctx, upgrade)
 	if err != nil {
 		return nil, err
 	}
-	rows := make([]api.ChangeRow, 0, len(set.list))
+	rows := make([]Change, 0, len(set.list))
 	for i := range set.list {
 		rows = append(rows, set.row(&set.list[i]))
 	}
@@ -30,34 +54,20 @@ func (s *Store) Changes(ctx context.Context, upgrade int64) ([]api.ChangeRow, er
 }
 
 // Change is one change with its places and what was said of it, or ErrNotFound.
-func (s *Store) Change(ctx context.Context, upgrade int64, id string) (api.ChangeDetail, error) {
+func (s *Store) Change(ctx context.Context, upgrade int64, id string) (ChangeDetail, error) {
 	set, err := s.changeSet(ctx, upgrade)
 	if err != nil {
-		return api.ChangeDetail{}, err
+		return ChangeDetail{}, err
 	}
 	i := slices.IndexFunc(set.list, func(c notes.Change) bool { return c.ID == id })
 	if i < 0 {
-		return api.ChangeDetail{}, fmt.Errorf("change %s: %w", id, ErrNotFound)
+		return ChangeDetail{}, fmt.Errorf("change %s: %w", id, ErrNotFound)
 	}
 	c := &set.list[i]
 	found := set.found[id]
-	d := api.ChangeDetail{Row: set.row(c), Searched: orEmpty(found.Searched), At: []api.ExposedPlace{}, Words: []api.SaidOfChange{}, Text: []string{}}
-	for _, p := range found.Places {
-		d.At = append(d.At, api.ExposedPlace{File: p.File, Line: p.Line, Column: p.Column, Name: p.Name, Zone: api.ExposedPlaceZone(p.Zone), Sure: p.Sure, Text: p.Text})
-	}
-	for _, w := range set.words[id] {
-		said := api.SaidOfChange{Reason: w.Reason, Author: w.Author, At: w.At}
-		if w.State != nil {
-			said.State = *w.State
-		}
-		if w.Kind != nil {
-			said.Kind = *w.Kind
-		}
-		said.Renames = renameViews(w.renames())
-		d.Words = append(d.Words, said)
-	}
+	d := ChangeDetail{Row: set.row(c), Searched: found.Searched, At: found.Places, Words: set.words[id]}
 	lines, err := s.NotesLines(ctx, upgrade, set.documents[id], c.Line, c.End-c.Line+1)
-	d.Text = append(d.Text, lines.Lines...)
+	d.Text = lines.Lines
 	return d, err
 }
 
@@ -66,9 +76,9 @@ type changeSet struct {
 	list      []notes.Change
 	documents map[string]int64
 	found     map[string]exposure.Found
-	words     map[string][]changeWord
+	words     map[string][]ChangeWord
 	causes    map[string][]explainedCause
-	moves     []triage.Move
+	moves     []versions.Move
 }
 
 type explainedCause struct {
@@ -87,9 +97,7 @@ func (s *Store) changeSet(ctx context.Context, upgrade int64) (*changeSet, error
 		return nil, err
 	}
 	set := &changeSet{found: map[string]exposure.Found{}, causes: map[string][]explainedCause{}}
-	for _, m := range u.Leg.Moves {
-		set.moves = append(set.moves, triage.Move{Package: m.Package, From: m.From, To: m.To})
-	}
+	set.moves = u.Moves
 	if set.list, set.documents, err = changes(ctx, s.db, leg); err != nil {
 		return nil, err
 	}
@@ -124,15 +132,9 @@ func (s *Store) changeSet(ctx context.Context, upgrade int64) (*changeSet, error
 // addedByHand is the document of the changes that people added.
 const addedByHand = "added by hand"
 
-func (s *changeSet) row(c *notes.Change) api.ChangeRow {
+func (s *changeSet) row(c *notes.Change) Change {
 	found := s.found[c.ID]
-	r := api.ChangeRow{
-		Change: changeView(c, s.documents[c.ID]), Candidate: triage.Candidate(c, s.moves), Added: c.Notes == addedByHand, Files: found.Files, Places: found.Count, Said: found.Said,
-		Causes: []string{}, Requires: []api.Requirement{},
-	}
-	for _, m := range c.Requires {
-		r.Requires = append(r.Requires, api.Requirement{Name: m.Name, Least: m.Least, Above: m.Above})
-	}
+	r := Change{Change: *c, Document: s.documents[c.ID], Candidate: triage.Candidate(c, s.moves), Added: c.Notes == addedByHand, Files: found.Files, Places: found.Count, Said: found.Said}
 	shown, cleared := false, false
 	for _, cause := range s.causes[c.ID] {
 		r.Causes = append(r.Causes, cause.Name)
@@ -149,43 +151,46 @@ func (s *changeSet) row(c *notes.Change) api.ChangeRow {
 				state = triage.ChangeState(*w.State)
 			}
 		}
-		r.Corrected = r.Corrected || w.Kind != nil && *w.Kind != "" || len(w.renames()) > 0
+		r.Corrected = r.Corrected || w.Kind != nil && *w.Kind != "" || len(w.Renames) > 0
 	}
-	r.State = api.ChangeRowState(state)
+	r.State = state
 	r.Silent, r.Perhaps = r.Silent && state == triage.Exposed, r.Perhaps && state == triage.Exposed
 	return r
 }
 
-// changeWord is what a person said of a change.
-type changeWord struct {
-	Change  string              `db:"change"`
-	Kind    *string             `db:"kind"`
-	Renames doc[[]notes.Rename] `db:"renames"`
-	State   *string             `db:"state"`
-	Reason  string              `db:"reason"`
-	Author  string              `db:"author"`
-	At      time.Time           `db:"created_at"`
+// ChangeWord is what a person said of a change. What is nil was left as it is; an empty
+// state or kind, and no renames, take back what was said before.
+type ChangeWord struct {
+	Kind    *string        `db:"kind"`
+	Renames []notes.Rename `db:"-"`
+	State   *string        `db:"state"`
+	Reason  string         `db:"reason"`
+	Author  string         `db:"author"`
+	At      time.Time      `db:"created_at"`
 }
 
-func (w changeWord) renames() []notes.Rename { return w.Renames.v }
-
-func changeWords(ctx context.Context, q sqlx.QueryerContext, leg int64) (map[string][]changeWord, error) {
-	var list []changeWord
+func changeWords(ctx context.Context, q sqlx.QueryerContext, leg int64) (map[string][]ChangeWord, error) {
+	var list []struct {
+		ChangeWord
+		Change  string              `db:"change"`
+		Renames doc[[]notes.Rename] `db:"renames"`
+	}
 	err := sqlx.SelectContext(ctx, q, &list, `
 		SELECT change, kind, coalesce(renames, 'null') AS renames, state, reason, author, created_at FROM change_word WHERE leg_id = $1 ORDER BY id`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading what was said of the changes: %w", err)
 	}
-	byChange := map[string][]changeWord{}
+	byChange := map[string][]ChangeWord{}
 	for _, w := range list {
-		byChange[w.Change] = append(byChange[w.Change], w)
+		w.ChangeWord.Renames = w.Renames.v
+		byChange[w.Change] = append(byChange[w.Change], w.ChangeWord)
 	}
 	return byChange, nil
 }
 
 // SayOfChange keeps what a person says of a change, and makes work for the leg
 // where that may link causes otherwise.
-func (s *Store) SayOfChange(ctx context.Context, upgrade int64, id string, w api.ChangeWord) error {
+func (s *Store) SayOfChange(ctx context.Context, upgrade int64, id string, w ChangeWord) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
 		if err != nil {
@@ -225,14 +230,10 @@ func (s *Store) enqueue(ctx context.Context, tx *sqlx.Tx, leg int64) error {
 	return nil
 }
 
-func addWord(ctx context.Context, tx *sqlx.Tx, leg int64, id string, w api.ChangeWord) error {
+func addWord(ctx context.Context, tx *sqlx.Tx, leg int64, id string, w ChangeWord) error {
 	var renames any
 	if w.Renames != nil {
-		list := []notes.Rename{}
-		for _, r := range *w.Renames {
-			list = append(list, notes.Rename{From: r.From, To: r.To})
-		}
-		renames = asJSON(list)
+		renames = asJSON(w.Renames)
 	}
 	_, err := tx.ExecContext(ctx, `INSERT INTO change_word (leg_id, change, kind, renames, state, reason, author) VALUES ($1, $2, $3, $4, $5, $6, $7)`,
 		leg, id, w.Kind, renames, w.State, w.Reason, w.Author)
@@ -242,9 +243,15 @@ func addWord(ctx context.Context, tx *sqlx.Tx, leg int64, id string, w api.Chang
 	return nil
 }
 
+// NewChange is a change that a person adds. Source is the address where it is told.
+type NewChange struct {
+	Title, Kind, Package, Version, Source, Author string
+	Renames                                       []notes.Rename
+}
+
 // AddChange writes a change into the document of those that people added, which
 // is read like any other, and gives its ID.
-func (s *Store) AddChange(ctx context.Context, upgrade int64, n api.NewChange, read func(name, pkg string, text []byte) []notes.Change) (id string, err error) {
+func (s *Store) AddChange(ctx context.Context, upgrade int64, n NewChange, read func(name, pkg string, text []byte) []notes.Change) (id string, err error) {
 	err = s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
 		if err != nil {
@@ -263,13 +270,12 @@ func (s *Store) AddChange(ctx context.Context, upgrade int64, n api.NewChange, r
 			return fmt.Errorf("nothing was read of %q", n.Title)
 		}
 		id = list[len(list)-1].ID
-		if _, err := s.saveNotes(ctx, tx, leg, api.NewNotes{Name: addedByHand, Package: n.Package, Text: text}, list); err != nil {
+		if _, err := s.saveNotes(ctx, tx, leg, NewNotes{Name: addedByHand, Package: n.Package, Text: text}, list); err != nil {
 			return err
 		}
-		kind := api.ChangeWordKind(n.Kind)
-		w := api.ChangeWord{Kind: &kind, Reason: "added by hand", Author: n.Author}
+		w := ChangeWord{Kind: &n.Kind, Reason: "added by hand", Author: n.Author}
 		if len(n.Renames) > 0 {
-			w.Renames = &n.Renames
+			w.Renames = n.Renames
 		}
 		if err := addWord(ctx, tx, leg, id, w); err != nil {
 			return err
@@ -283,7 +289,7 @@ func (s *Store) AddChange(ctx context.Context, upgrade int64, n api.NewChange, r
 }
 
 // entryOf writes an added change as a section of Markdown.
-func entryOf(n api.NewChange) string {
+func entryOf(n NewChange) string {
 	version := strings.TrimSpace(n.Version)
 	if version == "" {
 		version = "Changes"
@@ -345,7 +351,7 @@ func (a *Analysis) Seen() (map[string]string, error) {
 }
 
 // correct applies what people said of a change to how it was read.
-func correct(c *notes.Change, words []changeWord) {
+func correct(c *notes.Change, words []ChangeWord) {
 	kind, renames := c.Kind, c.Renames
 	for _, w := range words {
 		if w.Kind != nil {
@@ -353,19 +359,11 @@ func correct(c *notes.Change, words []changeWord) {
 				c.Kind = kind
 			}
 		}
-		if w.renames() != nil {
-			if c.Renames = w.renames(); len(c.Renames) == 0 {
+		if w.Renames != nil {
+			if c.Renames = w.Renames; len(c.Renames) == 0 {
 				c.Renames = renames
 			}
 			c.Pair()
 		}
 	}
-}
-
-func renameViews(list []notes.Rename) []api.Rename {
-	out := []api.Rename{}
-	for _, r := range list {
-		out = append(out, api.Rename{From: r.From, To: r.To})
-	}
-	return out
 }

@@ -9,8 +9,6 @@ import (
 
 	"github.com/jmoiron/sqlx"
 	"github.com/klauspost/compress/zstd"
-
-	"unicausa/internal/api"
 )
 
 // Sizes of a chunk of raw output: it is closed at a line's end once it has
@@ -61,9 +59,17 @@ const mostAnswered = 4 << 20
 // longestShown is how much of a line a view of lines shows.
 const longestShown = 20_000
 
+// Lines are some lines of a text: the first one's number, counted from 1, and how many the
+// text has in all.
+type Lines struct {
+	From  int
+	Lines []string
+	Total int
+}
+
 // InputLines reads count lines of an input of the upgrade, from a 1-based line.
-func (s *Store) InputLines(ctx context.Context, upgrade, input int64, from, count int) (api.Lines, error) {
-	out := api.Lines{From: from, Lines: []string{}}
+func (s *Store) InputLines(ctx context.Context, upgrade, input int64, from, count int) (Lines, error) {
+	out := Lines{From: from, Lines: []string{}}
 	var gone *time.Time
 	err := s.db.QueryRowContext(ctx, `
 		SELECT i.let_go, coalesce((SELECT max(last_line) FROM chunk WHERE upgrade_id = $2 AND input_id = i.id), 0)

@@ -3,11 +3,39 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 	"sort"
 	"time"
-
-	"unicausa/internal/api"
 )
+
+// NewCommit is a commit that came with a run.
+type NewCommit struct {
+	ID, Subject, Author string
+	At                  time.Time
+	Causes              []string // that its trailer Unicausa-Cause names
+	Inert               bool     // it touches nothing that a check could depend on
+}
+
+// Commit is a commit with what the first runs on it or behind it brought. Shared is how
+// many commits these runs cover together, when more than one.
+type Commit struct {
+	At         time.Time
+	Author     string
+	Cleared    []string // causes
+	ID         string
+	Introduced int
+	Named      []string // causes that its message names, or that people say it fixes
+	Opened     []string
+	Runs       []int
+	Shared     int
+	Subject    string
+	Uncovered  int
+}
+
+// About reports whether a commit names a cause, cleared it or brought it back.
+func (c *Commit) About(cause string) bool {
+	return slices.Contains(c.Named, cause) || slices.Contains(c.Cleared, cause) || slices.Contains(c.Opened, cause)
+}
 
 // commits stores the commits that came with a run. A cause that a message names
 // has a claimed fix from then on, unless that commit claims it already.
@@ -35,7 +63,7 @@ func (r *recording) commits(number int) error {
 
 // claim records the fix that a commit's message claims. A cause that is not
 // there is none: the message stands in the history of commits all the same.
-func (r *recording) claim(cause string, c api.NewCommit, number int) error {
+func (r *recording) claim(cause string, c NewCommit, number int) error {
 	result, err := r.tx.ExecContext(r.ctx, `
 		INSERT INTO decision (cause_id, kind, reason, due, commit_id, author, after_run, outcome)
 		SELECT c.id, 'fix', $3, '', $4, $5, $6, 'claimed' FROM cause c JOIN leg l ON l.id = c.leg_id
@@ -56,7 +84,7 @@ func (r *recording) claim(cause string, c api.NewCommit, number int) error {
 // they brought is told of each, with how many share it. A commit that touches nothing that
 // a check could depend on brought nothing, and nothing is told of one whose runs were made
 // with changes that were not committed.
-func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error) {
+func (s *Store) Commits(ctx context.Context, upgrade int64) ([]Commit, error) {
 	runs, err := s.Runs(ctx, upgrade)
 	if err != nil {
 		return nil, err
@@ -83,9 +111,9 @@ func (s *Store) Commits(ctx context.Context, upgrade int64) ([]api.Commit, error
 			head[r.Run] = r.ID
 		}
 	}
-	list := make([]api.Commit, 0, len(rows))
+	list := make([]Commit, 0, len(rows))
 	for _, r := range rows {
-		c := api.Commit{ID: r.ID, Subject: r.Subject, Author: r.Author, At: r.At, Named: orEmpty(r.Causes.v), Cleared: []string{}, Opened: []string{}, Runs: []int{}}
+		c := Commit{ID: r.ID, Subject: r.Subject, Author: r.Author, At: r.At, Named: orEmpty(r.Causes.v), Cleared: []string{}, Opened: []string{}, Runs: []int{}}
 		if sharing[r.Run] > 1 {
 			c.Shared = sharing[r.Run]
 		}

@@ -10,12 +10,28 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/triage"
 )
 
 // ErrRefused says that a correction makes no sense as it is; its text tells why.
 var ErrRefused = errors.New("refused")
+
+// Correction is what a person said of where symptoms belong.
+type Correction struct {
+	ID             int64
+	Kind           string // move, split, merge or pin
+	Symptoms       []string
+	From, Cause    string // the cause that was given up, and where they belong since
+	Reason, Author string
+	At             time.Time
+	Undone         bool
+}
+
+// NewCorrection is a correction that a person makes. A merge names no symptoms.
+type NewCorrection struct {
+	Kind, From, Cause, Reason, Author string
+	Symptoms                          []string
+}
 
 type correctionRow struct {
 	ID       int64         `db:"id"`
@@ -29,14 +45,14 @@ type correctionRow struct {
 	Undone   bool          `db:"undone"`
 }
 
-func (r *correctionRow) view() api.Correction {
-	return api.Correction{ID: r.ID, Kind: api.CorrectionKind(r.Kind), Symptoms: r.Symptoms.v, From: r.From, Cause: r.Cause, Reason: r.Reason, Author: r.Author, At: r.At, Undone: r.Undone}
+func (r *correctionRow) correction() Correction {
+	return Correction{ID: r.ID, Kind: r.Kind, Symptoms: r.Symptoms.v, From: r.From, Cause: r.Cause, Reason: r.Reason, Author: r.Author, At: r.At, Undone: r.Undone}
 }
 
 const selectCorrection = `SELECT id, kind, symptoms, given_up, cause, reason, author, created_at, undone_at IS NOT NULL AS undone FROM correction WHERE leg_id = $1`
 
 // Corrections lists what people said of where symptoms belong, the latest first.
-func (s *Store) Corrections(ctx context.Context, upgrade int64) ([]api.Correction, error) {
+func (s *Store) Corrections(ctx context.Context, upgrade int64) ([]Correction, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
 	if err != nil {
 		return nil, err
@@ -45,9 +61,9 @@ func (s *Store) Corrections(ctx context.Context, upgrade int64) ([]api.Correctio
 	if err := s.db.SelectContext(ctx, &rows, selectCorrection+` ORDER BY id DESC`, leg); err != nil {
 		return nil, fmt.Errorf("reading the corrections: %w", err)
 	}
-	list := make([]api.Correction, len(rows))
+	list := make([]Correction, len(rows))
 	for i := range rows {
-		list[i] = rows[i].view()
+		list[i] = rows[i].correction()
 	}
 	return list, nil
 }
@@ -75,8 +91,8 @@ func (a *Analysis) Corrections() ([]triage.Correction, error) {
 // Correct records where symptoms belong. A split gets the next number that no
 // cause has had. It returns ErrNotFound for a cause or a symptom that is not
 // there, and ErrRefused for what makes no sense.
-func (s *Store) Correct(ctx context.Context, upgrade int64, n api.NewCorrection) (api.Correction, error) {
-	var made api.Correction
+func (s *Store) Correct(ctx context.Context, upgrade int64, n NewCorrection) (Correction, error) {
+	var made Correction
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, id, err := s.causeID(ctx, tx, upgrade, n.Cause)
 		if err != nil {
@@ -121,7 +137,7 @@ func (s *Store) Correct(ctx context.Context, upgrade int64, n api.NewCorrection)
 		if err != nil {
 			return fmt.Errorf("storing the correction: %w", err)
 		}
-		made = row.view()
+		made = row.correction()
 		return s.corrected(ctx, tx, upgrade, leg, cause, told(&row), n.Author)
 	})
 	return made, err

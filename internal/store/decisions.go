@@ -5,21 +5,44 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"time"
 
 	"github.com/jmoiron/sqlx"
-
-	"unicausa/internal/api"
 )
+
+// Decision is what a person decided of a cause.
+type Decision struct {
+	ID         int64     `db:"id"`
+	CauseID    int64     `db:"cause_id"`
+	Kind       string    `db:"kind"` // fix, defer, accept, wait or dismiss
+	Reason     string    `db:"reason"`
+	Due        string    `db:"due"`
+	Commit     string    `db:"commit_id"`
+	Author     string    `db:"author"`
+	AfterRun   int       `db:"after_run"`
+	Outcome    string    `db:"outcome"` // of a fix: claimed, proved or disproved
+	OutcomeRun int       `db:"outcome_run"`
+	At         time.Time `db:"created_at"`
+	Undone     bool      `db:"undone"`
+}
+
+// NewDecision is a decision that a person makes. Seen is the latest that its author knew of,
+// 0 for none; nil leaves it open.
+type NewDecision struct {
+	Kind, Reason, Due, Commit, Author string
+	File, Code                        string // of a workaround, where it lives and its lines
+	Seen                              *int64
+}
 
 // Decide records a decision on a cause. A fix is claimed until runs prove it;
 // what is put off, and the workaround it comes with, is a debt as well. A
 // decision that its author had not seen gives ErrChanged.
-func (s *Store) Decide(ctx context.Context, upgrade int64, cause string, d api.NewDecision) error {
+func (s *Store) Decide(ctx context.Context, upgrade int64, cause string, d NewDecision) error {
 	return s.DecideAll(ctx, upgrade, []string{cause}, d)
 }
 
 // DecideAll records one decision on several causes, all or none.
-func (s *Store) DecideAll(ctx context.Context, upgrade int64, causes []string, d api.NewDecision) error {
+func (s *Store) DecideAll(ctx context.Context, upgrade int64, causes []string, d NewDecision) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		for _, cause := range causes {
 			if err := s.decide(ctx, tx, upgrade, cause, d); err != nil {
@@ -30,7 +53,7 @@ func (s *Store) DecideAll(ctx context.Context, upgrade int64, causes []string, d
 	})
 }
 
-func (s *Store) decide(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string, d api.NewDecision) error {
+func (s *Store) decide(ctx context.Context, tx *sqlx.Tx, upgrade int64, cause string, d NewDecision) error {
 	_, id, err := s.causeID(ctx, tx, upgrade, cause)
 	if err != nil {
 		return err

@@ -7,9 +7,18 @@ import (
 	"time"
 
 	"github.com/jmoiron/sqlx"
-
-	"unicausa/internal/api"
 )
+
+// Event is one act or happening of an upgrade. Author is empty for the service itself.
+type Event struct {
+	At     time.Time `db:"created_at"`
+	Author string    `db:"author"`
+	Cause  string    `db:"cause"`
+	ID     int64     `db:"id"`
+	Kind   string    `db:"kind"`
+	Run    int       `db:"run"`
+	Text   string    `db:"text"`
+}
 
 // event is one act or happening.
 type event struct {
@@ -44,36 +53,24 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, upgrade int64, e event) error {
 const MostEvents = 200
 
 // Events lists an upgrade's events after one, oldest first, at most MostEvents.
-func (s *Store) Events(ctx context.Context, upgrade, after int64) ([]api.Event, error) {
+func (s *Store) Events(ctx context.Context, upgrade, after int64) ([]Event, error) {
 	return s.events(ctx, `id > $2 ORDER BY id LIMIT $3`, upgrade, after, MostEvents)
 }
 
 // Activity lists an upgrade's events before one (0 for the latest), the latest
 // first, at most count. An upgrade that is not there gives ErrNotFound.
-func (s *Store) Activity(ctx context.Context, upgrade, before int64, count int) ([]api.Event, error) {
+func (s *Store) Activity(ctx context.Context, upgrade, before int64, count int) ([]Event, error) {
 	if _, err := s.leg(ctx, s.db, upgrade); err != nil {
 		return nil, err
 	}
 	return s.events(ctx, `($2 = 0 OR id < $2) ORDER BY id DESC LIMIT $3`, upgrade, before, count)
 }
 
-func (s *Store) events(ctx context.Context, which string, args ...any) ([]api.Event, error) {
-	var rows []struct {
-		ID     int64     `db:"id"`
-		Kind   string    `db:"kind"`
-		Run    int       `db:"run"`
-		Cause  string    `db:"cause"`
-		Text   string    `db:"text"`
-		Author string    `db:"author"`
-		At     time.Time `db:"created_at"`
-	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT id, kind, run, cause, text, author, created_at FROM event WHERE upgrade_id = $1 AND `+which, args...)
+func (s *Store) events(ctx context.Context, which string, args ...any) ([]Event, error) {
+	list := []Event{}
+	err := s.db.SelectContext(ctx, &list, `SELECT id, kind, run, cause, text, author, created_at FROM event WHERE upgrade_id = $1 AND `+which, args...)
 	if err != nil {
 		return nil, fmt.Errorf("reading the events: %w", err)
-	}
-	list := make([]api.Event, 0, len(rows))
-	for _, r := range rows {
-		list = append(list, api.Event{ID: r.ID, Kind: r.Kind, Run: r.Run, Cause: r.Cause, Text: r.Text, Author: r.Author, At: r.At})
 	}
 	return list, nil
 }

@@ -4,12 +4,14 @@ import (
 	"context"
 	"fmt"
 	"strings"
-
-	"unicausa/internal/api"
 )
 
 // mostFound is how many of each kind are found.
 const mostFound = 8
+
+// Found is what a text finds. About is what else tells it apart; Key is the name of the
+// cause (of a file or a test, of the one that it belongs to), of the change or of the run.
+type Found struct{ Kind, Name, About, Key string }
 
 // finders look for a text in an upgrade ($1), as a pattern ($2) and as it is ($3). What has
 // the text as its name or number comes first.
@@ -39,15 +41,15 @@ var finders = []string{
 }
 
 // Find finds causes, runs, changes, files and tests by name or number.
-func (s *Store) Find(ctx context.Context, upgrade int64, text string) ([]api.Found, error) {
+func (s *Store) Find(ctx context.Context, upgrade int64, text string) ([]Found, error) {
 	if _, err := s.Upgrade(ctx, upgrade); err != nil {
 		return nil, err
 	}
 	text = strings.TrimSpace(text)
 	pattern := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(text) + "%"
-	list := []api.Found{}
+	list := []Found{}
 	for _, query := range finders {
-		var found []struct{ Kind, Name, About, Key string }
+		var found []Found
 		args := []any{upgrade, pattern}
 		if strings.Contains(query, "$3") {
 			args = append(args, text)
@@ -55,9 +57,7 @@ func (s *Store) Find(ctx context.Context, upgrade int64, text string) ([]api.Fou
 		if err := s.db.SelectContext(ctx, &found, query+fmt.Sprintf(` LIMIT %d`, mostFound), args...); err != nil {
 			return nil, fmt.Errorf("finding %q: %w", text, err)
 		}
-		for _, f := range found {
-			list = append(list, api.Found{Kind: api.FoundKind(f.Kind), Name: f.Name, About: f.About, Key: f.Key})
-		}
+		list = append(list, found...)
 	}
 	return list, nil
 }

@@ -6,12 +6,12 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
 
 // moves reads the moves of an upgrade's legs by their numbers.
-func (s *Store) moves(ctx context.Context, q sqlx.QueryerContext, upgrade int64) (map[int][]api.Move, error) {
+func (s *Store) moves(ctx context.Context, q sqlx.QueryerContext, upgrade int64) (map[int][]versions.Move, error) {
 	var rows []struct {
 		Leg     int    `db:"number"`
 		Package string `db:"package"`
@@ -23,14 +23,14 @@ func (s *Store) moves(ctx context.Context, q sqlx.QueryerContext, upgrade int64)
 	if err != nil {
 		return nil, fmt.Errorf("reading the moves: %w", err)
 	}
-	byLeg := map[int][]api.Move{}
+	byLeg := map[int][]versions.Move{}
 	for _, r := range rows {
-		byLeg[r.Leg] = append(byLeg[r.Leg], api.Move{Package: r.Package, From: r.From, To: r.To})
+		byLeg[r.Leg] = append(byLeg[r.Leg], versions.Move{Package: r.Package, From: r.From, To: r.To})
 	}
 	return byLeg, nil
 }
 
-func addMoves(ctx context.Context, tx *sqlx.Tx, leg int64, moves []api.Move) error {
+func addMoves(ctx context.Context, tx *sqlx.Tx, leg int64, moves []versions.Move) error {
 	for i, m := range moves {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO move (leg_id, ordinal, package, from_version, to_version) VALUES ($1, $2, $3, $4, $5)`, leg, i, m.Package, m.From, m.To); err != nil {
 			return fmt.Errorf("storing a move: %w", err)
@@ -39,17 +39,21 @@ func addMoves(ctx context.Context, tx *sqlx.Tx, leg int64, moves []api.Move) err
 	return nil
 }
 
+// Leg is a leg of an upgrade's route.
+type Leg struct {
+	Number int             `db:"number"`
+	Status string          `db:"status"` // planned, current, done or abandoned
+	Reason string          `db:"reason"` // why it was left or abandoned
+	Runs   int             `db:"runs"`
+	Causes int             `db:"causes"` // that it brought
+	Left   int             `db:"left"`   // of them, not cleared and not decided
+	Moves  []versions.Move `db:"-"`
+}
+
 // Legs lists the legs of an upgrade's route in order, or ErrNotFound.
-func (s *Store) Legs(ctx context.Context, upgrade int64) ([]api.LegRow, error) {
-	var rows []struct {
-		Number int    `db:"number"`
-		Status string `db:"status"`
-		Reason string `db:"reason"`
-		Runs   int    `db:"runs"`
-		Causes int    `db:"causes"`
-		Left   int    `db:"left"`
-	}
-	err := s.db.SelectContext(ctx, &rows, `
+func (s *Store) Legs(ctx context.Context, upgrade int64) ([]Leg, error) {
+	var list []Leg
+	err := s.db.SelectContext(ctx, &list, `
 		SELECT l.number, l.status, l.reason, (SELECT count(*) FROM run r WHERE r.leg_id = l.id AND r.number IS NOT NULL) AS runs,
 			count(c.id) FILTER (WHERE NOT c.known) AS causes,
 			count(c.id) FILTER (WHERE NOT c.known AND c.status <> 'cleared' AND NOT EXISTS (SELECT FROM decision d WHERE d.cause_id = c.id AND d.undone_at IS NULL AND d.kind <> 'fix')) AS left
@@ -57,22 +61,27 @@ func (s *Store) Legs(ctx context.Context, upgrade int64) ([]api.LegRow, error) {
 	if err != nil {
 		return nil, fmt.Errorf("reading the legs: %w", err)
 	}
-	if len(rows) == 0 {
+	if len(list) == 0 {
 		return nil, fmt.Errorf("upgrade %d: %w", upgrade, ErrNotFound)
 	}
 	moves, err := s.moves(ctx, s.db, upgrade)
 	if err != nil {
 		return nil, err
 	}
-	list := make([]api.LegRow, 0, len(rows))
-	for _, r := range rows {
-		list = append(list, api.LegRow{Number: r.Number, Status: api.LegRowStatus(r.Status), Reason: r.Reason, Runs: r.Runs, Causes: r.Causes, Left: r.Left, Moves: orEmpty(moves[r.Number])})
+	for i := range list {
+		list[i].Moves = moves[list[i].Number]
 	}
 	return list, nil
 }
 
+// NewLeg is what a person says of a leg: what it moves, and why the current one is left.
+type NewLeg struct {
+	Moves          []versions.Move
+	Reason, Author string
+}
+
 // PlanLeg puts a leg at the end of the route.
-func (s *Store) PlanLeg(ctx context.Context, upgrade int64, n api.NewLeg) error {
+func (s *Store) PlanLeg(ctx context.Context, upgrade int64, n NewLeg) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := s.leg(ctx, tx, upgrade); err != nil {
 			return err
@@ -97,7 +106,7 @@ func addLeg(ctx context.Context, tx *sqlx.Tx, upgrade int64, status string) (id 
 	return id, number, nil
 }
 
-func inWords(moves []api.Move) string {
+func inWords(moves []versions.Move) string {
 	text := ""
 	for i, m := range moves {
 		if i > 0 {
@@ -112,7 +121,7 @@ func inWords(moves []api.Move) string {
 // or one with the moves that are given. It is measured against the latest run
 // of every check of the leg that ends, and takes over its notes of what moves
 // again. Without either it returns ErrConflict.
-func (s *Store) NextLeg(ctx context.Context, upgrade int64, n api.NewLeg) error {
+func (s *Store) NextLeg(ctx context.Context, upgrade int64, n NewLeg) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		current, err := s.leg(ctx, tx, upgrade)
 		if err != nil {
@@ -150,7 +159,7 @@ func (s *Store) NextLeg(ctx context.Context, upgrade int64, n api.NewLeg) error 
 
 // RestartLeg abandons the current leg and begins it anew, with its moves or
 // with others, from the same baseline. What was recorded stays on record.
-func (s *Store) RestartLeg(ctx context.Context, upgrade int64, n api.NewLeg) error {
+func (s *Store) RestartLeg(ctx context.Context, upgrade int64, n NewLeg) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		current, err := s.leg(ctx, tx, upgrade)
 		if err != nil {

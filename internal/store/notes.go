@@ -7,14 +7,26 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/notes"
 )
+
+// Notes is a document of release notes. Problem is why it takes no part, empty for one that
+// does.
+type Notes struct {
+	Changes       int
+	ID            int64
+	Lines         int
+	Name, Package string
+	Problem       string
+}
+
+// NewNotes is a document to be added.
+type NewNotes struct{ Name, Package, Text string }
 
 // AddNotes stores a document and its changes, and makes work for the leg. A
 // document of the same name and package is replaced. One with a problem could
 // not be read: it is kept, and set aside.
-func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, changes []notes.Change, problem error) (api.Notes, error) {
+func (s *Store) AddNotes(ctx context.Context, upgrade int64, n NewNotes, changes []notes.Change, problem error) (Notes, error) {
 	var id int64
 	why := ""
 	if problem != nil {
@@ -39,13 +51,13 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n api.NewNotes, cha
 		return s.enqueue(ctx, tx, leg)
 	})
 	if err != nil {
-		return api.Notes{}, err
+		return Notes{}, err
 	}
-	return api.Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes), Problem: why}, nil
+	return Notes{ID: id, Name: n.Name, Package: n.Package, Lines: strings.Count(n.Text, "\n") + 1, Changes: len(changes), Problem: why}, nil
 }
 
 // saveNotes writes a document and its changes.
-func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n api.NewNotes, changes []notes.Change) (id int64, err error) {
+func (s *Store) saveNotes(ctx context.Context, tx *sqlx.Tx, leg int64, n NewNotes, changes []notes.Change) (id int64, err error) {
 	err = tx.GetContext(ctx, &id, `
 		INSERT INTO notes (leg_id, name, package, text) VALUES ($1, $2, $3, $4)
 		ON CONFLICT (leg_id, name, package) DO UPDATE SET text = excluded.text, problem = '' RETURNING id`, leg, n.Name, n.Package, n.Text)
@@ -98,12 +110,12 @@ func (s *Store) SetNotesAside(ctx context.Context, upgrade, leg int64, names []s
 }
 
 // Notes lists an upgrade's documents.
-func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
+func (s *Store) Notes(ctx context.Context, upgrade int64) ([]Notes, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
 	if err != nil {
 		return nil, err
 	}
-	list := []api.Notes{}
+	list := []Notes{}
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT n.id, n.name, n.package, length(n.text) - length(replace(n.text, E'\n', '')) + 1, (SELECT count(*) FROM change c WHERE c.notes_id = n.id), n.problem
 		FROM notes n WHERE n.leg_id = $1 ORDER BY n.id`, leg)
@@ -112,7 +124,7 @@ func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
 	}
 	defer rows.Close()
 	for rows.Next() {
-		var n api.Notes
+		var n Notes
 		if err := rows.Scan(&n.ID, &n.Name, &n.Package, &n.Lines, &n.Changes, &n.Problem); err != nil {
 			return nil, fmt.Errorf("reading the notes: %w", err)
 		}
@@ -122,15 +134,15 @@ func (s *Store) Notes(ctx context.Context, upgrade int64) ([]api.Notes, error) {
 }
 
 // NotesLines reads count lines of a document of the upgrade, from a 1-based line.
-func (s *Store) NotesLines(ctx context.Context, upgrade, id int64, from, count int) (api.Lines, error) {
+func (s *Store) NotesLines(ctx context.Context, upgrade, id int64, from, count int) (Lines, error) {
 	var text string
 	err := s.db.GetContext(ctx, &text, `SELECT n.text FROM notes n JOIN leg l ON l.id = n.leg_id WHERE n.id = $1 AND l.upgrade_id = $2`, id, upgrade)
 	if err := found(err, fmt.Sprintf("notes %d", id)); err != nil {
-		return api.Lines{}, err
+		return Lines{}, err
 	}
 	lines := strings.Split(text, "\n")
 	first := min(from-1, len(lines))
-	return api.Lines{From: from, Total: len(lines), Lines: lines[first:min(first+count, len(lines))]}, nil
+	return Lines{From: from, Total: len(lines), Lines: lines[first:min(first+count, len(lines))]}, nil
 }
 
 // changes reads all changes of a leg's notes, as people corrected them, and each

@@ -7,7 +7,6 @@ import (
 	"sort"
 	"time"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/gate"
 	"unicausa/internal/core/symptom"
@@ -18,21 +17,40 @@ import (
 // Standing is what the verdict on an upgrade's current leg rests on, and its
 // checks as they are shown.
 type Standing struct {
-	Checks []api.Check
+	Checks []Check
 	Leg    gate.Leg
+}
+
+// Check is a check with its accepted run and its latest since, nil where there is none.
+type Check struct {
+	Baseline, Latest     *Run
+	Name                 string
+	Required             bool
+	Passed, Failed, Lost int // tests of the latest run; lost ones passed in the baseline
+}
+
+// HistoryPoint is a run with how many symptoms of each cause it left shown.
+type HistoryPoint struct {
+	At      time.Time
+	Causes  map[string]int
+	Check   string
+	Commit  string
+	Exit    int
+	Run     int
+	Subject string
 }
 
 // Standing reads the checks with their baseline and latest run, the causes, and
 // all else that the gate asks for.
-func (s *Store) Standing(ctx context.Context, upgrade int64, causes []api.Cause) (Standing, error) {
-	st := Standing{Checks: []api.Check{}, Leg: gate.Leg{Words: map[string]gate.Word{}}}
+func (s *Store) Standing(ctx context.Context, upgrade int64, causes []Cause) (Standing, error) {
+	st := Standing{Leg: gate.Leg{Words: map[string]gate.Word{}}}
 	if err := s.standChecks(ctx, upgrade, &st); err != nil {
 		return st, err
 	}
 	for _, c := range causes {
-		g := gate.Cause{ID: c.ID, Title: c.Title, Known: c.Known, Status: track.Status(c.Status), Silenced: c.Silenced}
+		g := gate.Cause{ID: c.Name, Title: c.Title, Known: c.Known, Status: track.Status(c.Status), Silenced: c.Silenced}
 		if c.Decision != nil {
-			g.Decision, g.Due, g.Fix = string(c.Decision.Kind), c.Decision.Due, track.Outcome(c.Decision.Outcome)
+			g.Decision, g.Due, g.Fix = c.Decision.Kind, c.Decision.Due, track.Outcome(c.Decision.Outcome)
 		}
 		st.Leg.Causes = append(st.Leg.Causes, g)
 	}
@@ -43,9 +61,7 @@ func (s *Store) Standing(ctx context.Context, upgrade int64, causes []api.Cause)
 	for _, l := range legs {
 		switch l.Status {
 		case "current":
-			for _, m := range l.Moves {
-				st.Leg.Moves = append(st.Leg.Moves, gate.Move{Package: m.Package, To: m.To})
-			}
+			st.Leg.Moves = append(st.Leg.Moves, l.Moves...)
 		case "planned":
 			st.Leg.Left = append(st.Leg.Left, fmt.Sprintf("leg %d (%s)", l.Number, inWords(l.Moves)))
 		}
@@ -56,7 +72,7 @@ func (s *Store) Standing(ctx context.Context, upgrade int64, causes []api.Cause)
 	}
 	for _, c := range changes {
 		if c.Silent {
-			st.Leg.Risks = append(st.Leg.Risks, gate.Risk{ID: c.Change.ID, Title: c.Change.Title, Places: c.Places})
+			st.Leg.Risks = append(st.Leg.Risks, gate.Risk{ID: c.ID, Title: c.Title, Places: c.Places})
 		}
 	}
 	found, err := s.FoundDebts(ctx, upgrade)
@@ -108,7 +124,7 @@ func (s *Store) standChecks(ctx context.Context, upgrade int64, st *Standing) er
 		return err
 	}
 	for _, k := range checks {
-		check := api.Check{Name: k.Name, Required: k.Required}
+		check := Check{Name: k.Name, Required: k.Required}
 		for i := range runs { // the latest first
 			r := &runs[i]
 			switch {
@@ -157,15 +173,15 @@ func (s *Store) reaches(ctx context.Context, upgrade int64) (map[int64]compare.R
 
 // gateCheck compares the tests of a check's latest run with its baseline's,
 // and counts them.
-func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *api.Check, reaches map[int64]compare.Reach) (gate.Check, error) {
+func (s *Store) gateCheck(ctx context.Context, upgrade int64, check *Check, reaches map[int64]compare.Reach) (gate.Check, error) {
 	g := gate.Check{Name: check.Name, Informative: !check.Required}
 	if check.Baseline != nil {
-		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: symptom.Phase(check.Baseline.Frontier)}
+		g.Baseline = &gate.Run{Number: check.Baseline.Number, Exit: check.Baseline.Facts.Exit, Frontier: check.Baseline.Frontier}
 	}
 	if check.Latest == nil {
 		return g, nil
 	}
-	g.Latest = &gate.Run{Number: check.Latest.Number, Exit: check.Latest.Facts.Exit, Frontier: symptom.Phase(check.Latest.Frontier)}
+	g.Latest = &gate.Run{Number: check.Latest.Number, Exit: check.Latest.Facts.Exit, Frontier: check.Latest.Frontier}
 	reach := reaches[check.Latest.ID]
 	g.Latest.Tests = reach.Count
 	var before, after []symptom.Test
@@ -218,7 +234,7 @@ func (s *Store) tests(ctx context.Context, upgrade, run int64) ([]symptom.Test, 
 
 // History lists, for each processed run since the baseline, how many symptoms
 // of each cause it left shown.
-func (s *Store) History(ctx context.Context, upgrade int64) ([]api.HistoryPoint, error) {
+func (s *Store) History(ctx context.Context, upgrade int64) ([]HistoryPoint, error) {
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT r.number, k.name, r.commit_id, r.subject, r.started_at, r.exit, coalesce(c.name, ''), coalesce(f.shown, 0)
 		FROM run r JOIN leg l ON l.id = r.leg_id JOIN "check" k ON k.id = r.check_id
@@ -228,9 +244,9 @@ func (s *Store) History(ctx context.Context, upgrade int64) ([]api.HistoryPoint,
 		return nil, fmt.Errorf("reading the history: %w", err)
 	}
 	defer rows.Close()
-	list := []api.HistoryPoint{}
+	var list []HistoryPoint
 	for rows.Next() {
-		var p api.HistoryPoint
+		var p HistoryPoint
 		var cause string
 		var shown int
 		if err := rows.Scan(&p.Run, &p.Check, &p.Commit, &p.Subject, &p.At, &p.Exit, &cause, &shown); err != nil {
@@ -274,12 +290,4 @@ func (s *Store) Unfinished(ctx context.Context) ([]int64, error) {
 		return nil, fmt.Errorf("finding unfinished work: %w", err)
 	}
 	return legs, nil
-}
-
-// LastRun is when an upgrade's latest run was started, nil without one.
-func LastRun(runs []api.Run) *time.Time {
-	if len(runs) == 0 {
-		return nil
-	}
-	return &runs[0].Facts.StartedAt
 }

@@ -8,41 +8,55 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"unicausa/internal/access"
-	"unicausa/internal/api"
 )
 
+// Person is somebody who may ask, with the role in each project ("" for all).
+type Person struct {
+	ID     int64                  `db:"id"`
+	Name   string                 `db:"name"`
+	Roles  map[string]access.Role `db:"-"`
+	Tokens []Token                `db:"-"`
+}
+
+// Token is a token of a person: when it ends, nil for never, and its last use, to the minute.
+type Token struct {
+	CreatedAt time.Time  `db:"created_at"`
+	EndsAt    *time.Time `db:"ends_at"`
+	Name      string     `db:"name"`
+	UsedAt    *time.Time `db:"used_at"`
+}
+
+// NewPerson is a person, or a further token of one, to be added. No projects means all.
+type NewPerson struct {
+	Name     string
+	Role     access.Role
+	Projects []string
+	Token    string // its name
+	EndsAt   *time.Time
+}
+
+// Deed is what was done to the service itself.
+type Deed struct {
+	At     time.Time `db:"at"`
+	Author string    `db:"author"`
+	Text   string    `db:"text"`
+}
+
 // People lists the people with their roles and tokens, by name.
-func (s *Store) People(ctx context.Context) ([]api.Person, error) {
-	list := []api.Person{}
-	var people []struct {
-		ID   int64  `db:"id"`
-		Name string `db:"name"`
-	}
-	if err := s.db.SelectContext(ctx, &people, `SELECT id, name FROM person ORDER BY name`); err != nil {
+func (s *Store) People(ctx context.Context) ([]Person, error) {
+	list := []Person{}
+	if err := s.db.SelectContext(ctx, &list, `SELECT id, name FROM person ORDER BY name`); err != nil {
 		return nil, fmt.Errorf("reading the people: %w", err)
 	}
-	for _, p := range people {
-		out := api.Person{Name: p.Name, Roles: []api.PersonRole{}, Tokens: []api.Token{}}
-		roles, err := s.roles(ctx, p.ID)
-		if err != nil {
+	for i := range list {
+		p := &list[i]
+		var err error
+		if p.Roles, err = s.roles(ctx, p.ID); err != nil {
 			return nil, err
 		}
-		for _, project := range sortedNames(roles) {
-			out.Roles = append(out.Roles, api.PersonRole{Project: project, Role: api.Role(roles[project])})
-		}
-		var tokens []struct {
-			Name    string     `db:"name"`
-			Created time.Time  `db:"created_at"`
-			Ends    *time.Time `db:"ends_at"`
-			Used    *time.Time `db:"used_at"`
-		}
-		if err := s.db.SelectContext(ctx, &tokens, `SELECT name, created_at, ends_at, used_at FROM token WHERE person_id = $1 ORDER BY name`, p.ID); err != nil {
+		if err := s.db.SelectContext(ctx, &p.Tokens, `SELECT name, created_at, ends_at, used_at FROM token WHERE person_id = $1 ORDER BY name`, p.ID); err != nil {
 			return nil, fmt.Errorf("reading the tokens: %w", err)
 		}
-		for _, t := range tokens {
-			out.Tokens = append(out.Tokens, api.Token{Name: t.Name, CreatedAt: t.Created, EndsAt: t.Ends, UsedAt: t.Used})
-		}
-		list = append(list, out)
 	}
 	return list, nil
 }
@@ -64,7 +78,7 @@ func (s *Store) roles(ctx context.Context, person int64) (map[string]access.Role
 
 // AddPerson gives a person a role, in some projects or in all, and a token, and makes the
 // person where there is none of that name. A token of that name gives ErrConflict.
-func (s *Store) AddPerson(ctx context.Context, n api.NewPerson, hash []byte, author string) error {
+func (s *Store) AddPerson(ctx context.Context, n NewPerson, hash []byte, author string) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		var id int64
 		if err := tx.GetContext(ctx, &id, `INSERT INTO person (name) VALUES ($1) ON CONFLICT (name) DO UPDATE SET name = excluded.name RETURNING id`, n.Name); err != nil {
@@ -193,18 +207,10 @@ func (s *Store) Deed(ctx context.Context, author, text string) error {
 }
 
 // Deeds lists what was done to the service itself, the latest first, at most 200.
-func (s *Store) Deeds(ctx context.Context) ([]api.Deed, error) {
-	var rows []struct {
-		Author string    `db:"author"`
-		Text   string    `db:"text"`
-		At     time.Time `db:"at"`
-	}
-	if err := s.db.SelectContext(ctx, &rows, `SELECT author, text, at FROM deed ORDER BY id DESC LIMIT 200`); err != nil {
+func (s *Store) Deeds(ctx context.Context) ([]Deed, error) {
+	var list []Deed
+	if err := s.db.SelectContext(ctx, &list, `SELECT author, text, at FROM deed ORDER BY id DESC LIMIT 200`); err != nil {
 		return nil, fmt.Errorf("reading what was done: %w", err)
-	}
-	list := []api.Deed{}
-	for _, r := range rows {
-		list = append(list, api.Deed{Author: r.Author, Text: r.Text, At: r.At})
 	}
 	return list, nil
 }

@@ -8,21 +8,11 @@ import (
 	"strconv"
 	"strings"
 
-	"unicausa/internal/api"
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
 )
-
-// Progress is what the analysis of a leg came to. Run is nil when nothing was
-// run: notes were added, or a person judged a link.
-type Progress struct {
-	Run    *RunRef
-	Latest int // the number of the latest processed run
-	Report *triage.Report
-	State  *track.State
-	Delta  *api.Delta
-}
 
 // Judged are the verdicts of people on links, by cause and change.
 func (a *Analysis) Judged() (map[string]map[string]bool, error) {
@@ -48,7 +38,7 @@ func (a *Analysis) Judged() (map[string]map[string]bool, error) {
 
 // Save writes the progress of a leg: causes, symptoms, links, the lives of the
 // causes, and what the run proves of claimed fixes.
-func (a *Analysis) Save(p Progress) error {
+func (a *Analysis) Save(p analysis.Progress) error {
 	ids, err := a.saveCauses(p)
 	if err != nil {
 		return err
@@ -110,7 +100,7 @@ func (a *Analysis) sumUp() error {
 	return nil
 }
 
-func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
+func (a *Analysis) saveCauses(p analysis.Progress) (map[string]int64, error) {
 	told := map[string]*triage.Cause{}
 	for i := range p.Report.Causes {
 		told[p.Report.Causes[i].ID] = &p.Report.Causes[i]
@@ -144,7 +134,7 @@ func (a *Analysis) saveCauses(p Progress) (map[string]int64, error) {
 	return ids, nil
 }
 
-func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
+func (a *Analysis) saveSymptoms(p analysis.Progress, ids map[string]int64) error {
 	followers := map[string]bool{}
 	for _, c := range p.Report.Causes {
 		for _, id := range c.Followers {
@@ -182,7 +172,7 @@ func (a *Analysis) saveSymptoms(p Progress, ids map[string]int64) error {
 }
 
 // saveLinks writes the proposed links anew; what people said of a link stays.
-func (a *Analysis) saveLinks(p Progress, ids map[string]int64) error {
+func (a *Analysis) saveLinks(p analysis.Progress, ids map[string]int64) error {
 	links := a.batch()
 	for _, c := range p.Report.Causes {
 		kept := []string{}
@@ -254,7 +244,7 @@ func (a *Analysis) place(report *triage.Report) error {
 }
 
 // judgeFixes sets the outcome of the claimed fixes by what the run shows.
-func (a *Analysis) judgeFixes(p Progress) error {
+func (a *Analysis) judgeFixes(p analysis.Progress) error {
 	var claims []struct {
 		ID    int64  `db:"id"`
 		Cause string `db:"name"`

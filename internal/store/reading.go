@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/symptom"
@@ -11,7 +12,8 @@ import (
 
 // SaveReading stores what was read of a run's inputs, and the versions that its
 // lock files name.
-func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result, reach compare.Reach, locked map[string]string) error {
+func (a *Analysis) SaveReading(run analysis.Run, inputs []int64, reading analysis.Reading) error {
+	results := reading.Results
 	for i, r := range results {
 		_, err := a.tx.ExecContext(a.ctx, `UPDATE input SET format = $2, tools = $3, lines = $4, problem = $5, stated = $6, unread = $7 WHERE id = $1`,
 			inputs[i], r.Format, asJSON(orEmpty(r.Tools)), r.Lines, r.Problem, asJSON(orEmpty(r.Stated)), asJSON(orEmpty(head(r.Unread, 1000))))
@@ -65,7 +67,7 @@ func (a *Analysis) SaveReading(run RunRef, inputs []int64, results []read.Result
 	if err != nil {
 		return err
 	}
-	_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reach), seen, asJSON(saidVersions(results, locked)))
+	_, err = a.tx.ExecContext(a.ctx, `UPDATE run SET status = CASE WHEN interrupted THEN 'interrupted' ELSE 'processed' END, reach = $2, symptoms = $3, versions = $4 || versions WHERE id = $1`, run.ID, asJSON(reading.Reach), seen, asJSON(saidVersions(results, reading.Locked)))
 	if err != nil {
 		return fmt.Errorf("storing what was read: %w", err)
 	}
@@ -87,22 +89,26 @@ func saidVersions(results []read.Result, locked map[string]string) map[string]st
 }
 
 // SaveNotices stores how a run was made otherwise than its baseline.
-func (a *Analysis) SaveNotices(run RunRef, notices []string) error {
+func (a *Analysis) SaveNotices(run analysis.Run, notices []string) error {
 	if _, err := a.tx.ExecContext(a.ctx, `UPDATE run SET notices = $2 WHERE id = $1`, run.ID, asJSON(orEmpty(notices))); err != nil {
 		return fmt.Errorf("storing what was noticed of a run: %w", err)
 	}
 	return nil
 }
 
-// Results gives back what was read of runs, each input named by InputName.
-func (a *Analysis) Results(runs []RunRef) ([]read.Result, error) {
-	var list []read.Result
-	for _, run := range runs {
+// Recorded gives back runs with what was read of them, each input named by InputName.
+func (a *Analysis) Recorded(runs ...analysis.Run) ([]analysis.Recorded, error) {
+	list := make([]analysis.Recorded, len(runs))
+	for i, run := range runs {
 		results, err := a.results(run)
 		if err != nil {
 			return nil, err
 		}
-		list = append(list, results...)
+		tree, err := a.Tree(run.Source)
+		if err != nil {
+			return nil, err
+		}
+		list[i] = analysis.Recorded{Run: run, Results: results, Tree: tree}
 	}
 	return list, nil
 }
@@ -110,7 +116,7 @@ func (a *Analysis) Results(runs []RunRef) ([]read.Result, error) {
 // InputName names an input across the runs of an upgrade: "7/build.log".
 func InputName(run int, name string) string { return fmt.Sprintf("%d/%s", run, name) }
 
-func (a *Analysis) results(run RunRef) ([]read.Result, error) {
+func (a *Analysis) results(run analysis.Run) ([]read.Result, error) {
 	inputs, err := a.store.inputsIn(a.ctx, a.tx, `r.id = $1`, run.ID)
 	if err != nil {
 		return nil, err
@@ -118,20 +124,14 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 	byInput := map[int64]*read.Result{}
 	list := make([]read.Result, len(inputs[run.ID]))
 	for i, in := range inputs[run.ID] {
-		list[i] = read.Result{Name: InputName(run.Number, in.Name), Format: in.Format, Tools: in.Tools, Lines: in.Lines, Bytes: in.Bytes, Problem: in.Problem}
-		for _, u := range in.Unread {
-			list[i].Unread = append(list[i].Unread, read.Unread{Line: u.Line, Text: u.Text})
-		}
-		for _, t := range in.Stated {
-			list[i].Stated = append(list[i].Stated, read.Stated{Line: t.Line, What: t.What, Count: t.Count, Read: t.Read})
-		}
+		list[i] = read.Result{Name: InputName(run.Number, in.Name), Format: in.Format, Tools: in.Tools, Lines: in.Lines, Bytes: in.Bytes, Problem: in.Problem, Unread: in.Unread, Stated: in.Stated}
 		byInput[in.ID] = &list[i]
 	}
 	if len(list) > 0 {
-		if c := run.Reach.v.Count; c.Telling == compare.Counted {
+		if c := run.Reach.Count; c.Telling == compare.Counted {
 			list[0].Tallies = []read.Tally{{Total: c.Total, Passed: c.Passed, Failed: c.Failed, Skipped: c.Skipped}}
 		}
-		list[0].Reach = read.Reach{Blocked: run.Reach.v.Blocked, Cut: run.Reach.v.Cut, Done: run.Reach.v.Done}
+		list[0].Reach = read.Reach{Blocked: run.Reach.Blocked, Cut: run.Reach.Cut, Done: run.Reach.Done}
 	}
 	if err := a.findings(run, byInput); err != nil {
 		return nil, err
@@ -154,7 +154,7 @@ func (a *Analysis) results(run RunRef) ([]read.Result, error) {
 }
 
 // findings adds to the results of a run's inputs what was read of them, with its places.
-func (a *Analysis) findings(run RunRef, byInput map[int64]*read.Result) error {
+func (a *Analysis) findings(run analysis.Run, byInput map[int64]*read.Result) error {
 	places := map[int][]symptom.At{}
 	rows, err := a.tx.QueryxContext(a.ctx, `SELECT n, line, end_line FROM occurrence WHERE upgrade_id = $1 AND run_id = $2 ORDER BY n, line`, a.Upgrade, run.ID)
 	if err != nil {

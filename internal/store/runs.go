@@ -9,15 +9,16 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/read"
+	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/track"
 )
 
 // Record stores a run that was spooled: all of it in one short transaction, with the
 // work to be done on it. When the same content was stored before, that run is returned
 // and fresh is false. An upgrade that is not there gives ErrNotFound.
-func (s *Store) Record(ctx context.Context, upgrade int64, spool *Spool) (run api.Run, fresh bool, err error) {
+func (s *Store) Record(ctx context.Context, upgrade int64, spool *Spool) (run Run, fresh bool, err error) {
 	select { // so many at once, that connections are left for everybody else
 	case s.recording <- struct{}{}:
 		defer func() { <-s.recording }()
@@ -160,6 +161,59 @@ func (r *recording) content(conn *sqlx.Conn) error {
 	return nil
 }
 
+// RunFacts are how a run was made.
+type RunFacts struct {
+	Check, Command           string
+	Commit, Subject          string
+	Dirty                    bool // the working copy had changes that were not committed
+	Exit                     int
+	StartedAt                time.Time
+	Millis                   int64             // how long it took
+	Versions                 map[string]string // seen, by tool or package
+	Branch                   string
+	Diff                     string // SHA-256 of the changes that were not committed
+	Interrupted, Informative bool
+	Patterns                 []read.Pattern
+	Commits                  []NewCommit // since the last run, the latest first
+}
+
+// Run is a run as it was recorded, and what was read of it. Delta is nil before there is a
+// baseline.
+type Run struct {
+	ID       int64
+	Number   int
+	Facts    RunFacts
+	Status   string // stored, processed or failed
+	Problem  string
+	Baseline bool
+	Frontier symptom.Phase
+	Symptoms int
+	Notices  []string // how it was made otherwise than its baseline, a sentence each
+	Delta    *track.Delta
+	Leg      int // its number
+	Pictures []Picture
+	Inputs   []Input
+}
+
+// Input is one output of a run.
+type Input struct {
+	ID      int64
+	Name    string
+	Format  string
+	Tools   []string
+	Lines   int
+	Bytes   int64
+	Problem string
+	Stated  []read.Stated
+	Unread  []read.Unread
+}
+
+// Picture is a picture that a run left.
+type Picture struct {
+	Name  string `json:"name"`
+	Media string `json:"media"`
+}
+
 type runRow struct {
 	ID        int64                  `db:"id"`
 	Number    int                    `db:"number"`
@@ -178,13 +232,13 @@ type runRow struct {
 	Reach     doc[compare.Reach]     `db:"reach"`
 	Symptoms  int                    `db:"symptoms"`
 	Notices   doc[[]string]          `db:"notices"`
-	Delta     doc[*api.Delta]        `db:"delta"`
+	Delta     doc[*track.Delta]      `db:"delta"`
 	Branch    string                 `db:"branch"`
 	Diff      string                 `db:"diff"`
 	Stopped   bool                   `db:"interrupted"`
 	Leg       int                    `db:"leg"`
 	Required  bool                   `db:"required"`
-	Pictures  doc[[]api.Picture]     `db:"pictures"`
+	Pictures  doc[[]Picture]         `db:"pictures"`
 }
 
 const selectRun = `
@@ -194,17 +248,17 @@ const selectRun = `
 	FROM run r JOIN "check" c ON c.id = r.check_id JOIN leg l ON l.id = r.leg_id
 	WHERE l.upgrade_id = $1 AND r.number IS NOT NULL`
 
-func (r *runRow) view() api.Run {
-	return api.Run{
-		ID: r.ID, Number: r.Number, Status: api.RunStatus(r.Status), Problem: r.Problem, Baseline: r.Baseline, Frontier: string(r.Reach.v.Frontier),
-		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: []api.Input{}, Notices: orEmpty(r.Notices.v), Leg: r.Leg, Pictures: orEmpty(r.Pictures.v),
-		Facts: api.RunFacts{Check: r.Check, Command: r.Command, Commit: r.Commit, Subject: r.Subject, Dirty: r.Dirty, Exit: r.Exit,
+func (r *runRow) run(inputs []Input) Run {
+	return Run{
+		ID: r.ID, Number: r.Number, Status: r.Status, Problem: r.Problem, Baseline: r.Baseline, Frontier: r.Reach.v.Frontier,
+		Symptoms: r.Symptoms, Delta: r.Delta.v, Inputs: inputs, Notices: r.Notices.v, Leg: r.Leg, Pictures: r.Pictures.v,
+		Facts: RunFacts{Check: r.Check, Command: r.Command, Commit: r.Commit, Subject: r.Subject, Dirty: r.Dirty, Exit: r.Exit,
 			StartedAt: r.StartedAt, Millis: r.Millis, Versions: r.Versions.v, Branch: r.Branch, Diff: r.Diff, Interrupted: r.Stopped, Informative: !r.Required},
 	}
 }
 
 // Runs lists an upgrade's runs, the latest first.
-func (s *Store) Runs(ctx context.Context, upgrade int64) ([]api.Run, error) {
+func (s *Store) Runs(ctx context.Context, upgrade int64) ([]Run, error) {
 	if _, err := s.leg(ctx, s.db, upgrade); err != nil {
 		return nil, err
 	}
@@ -216,41 +270,37 @@ func (s *Store) Runs(ctx context.Context, upgrade int64) ([]api.Run, error) {
 	if err != nil {
 		return nil, err
 	}
-	list := make([]api.Run, 0, len(rows))
+	list := make([]Run, 0, len(rows))
 	for _, r := range rows {
-		view := r.view()
-		view.Inputs = append(view.Inputs, inputs[r.ID]...)
-		list = append(list, view)
+		list = append(list, r.run(inputs[r.ID]))
 	}
 	return list, nil
 }
 
 // Run is one run by its number in the upgrade, or ErrNotFound.
-func (s *Store) Run(ctx context.Context, upgrade int64, number int) (api.Run, error) {
+func (s *Store) Run(ctx context.Context, upgrade int64, number int) (Run, error) {
 	return s.runBy(ctx, upgrade, `r.number = $2`, number)
 }
 
-func (s *Store) runBy(ctx context.Context, upgrade int64, condition string, arg any) (api.Run, error) {
+func (s *Store) runBy(ctx context.Context, upgrade int64, condition string, arg any) (Run, error) {
 	var r runRow
 	err := s.db.GetContext(ctx, &r, selectRun+` AND `+condition, upgrade, arg)
 	if err := found(err, fmt.Sprintf("run %v", arg)); err != nil {
-		return api.Run{}, err
+		return Run{}, err
 	}
 	inputs, err := s.inputs(ctx, `r.id = $1`, r.ID)
 	if err != nil {
-		return api.Run{}, err
+		return Run{}, err
 	}
-	view := r.view()
-	view.Inputs = append(view.Inputs, inputs[r.ID]...)
-	return view, nil
+	return r.run(inputs[r.ID]), nil
 }
 
 // inputs reads the inputs that a condition picks, by run.
-func (s *Store) inputs(ctx context.Context, condition string, arg any) (map[int64][]api.Input, error) {
+func (s *Store) inputs(ctx context.Context, condition string, arg any) (map[int64][]Input, error) {
 	return s.inputsIn(ctx, s.db, condition, arg)
 }
 
-func (s *Store) inputsIn(ctx context.Context, q sqlx.QueryerContext, condition string, arg any) (map[int64][]api.Input, error) {
+func (s *Store) inputsIn(ctx context.Context, q sqlx.QueryerContext, condition string, arg any) (map[int64][]Input, error) {
 	var rows []struct {
 		ID      int64              `db:"id"`
 		Run     int64              `db:"run_id"`
@@ -269,17 +319,10 @@ func (s *Store) inputsIn(ctx context.Context, q sqlx.QueryerContext, condition s
 	if err != nil {
 		return nil, fmt.Errorf("reading the inputs: %w", err)
 	}
-	byRun := map[int64][]api.Input{}
+	byRun := map[int64][]Input{}
 	for _, r := range rows {
-		in := api.Input{ID: r.ID, Name: r.Name, Format: r.Format, Tools: r.Tools.v, Lines: r.Lines, Bytes: r.Bytes, Problem: r.Problem,
-			Unread: []api.UnreadLine{}, Stated: []api.Stated{}}
-		for _, u := range r.Unread.v {
-			in.Unread = append(in.Unread, api.UnreadLine{Line: u.Line, Text: u.Text})
-		}
-		for _, t := range r.Stated.v {
-			in.Stated = append(in.Stated, api.Stated{Line: t.Line, What: t.What, Count: t.Count, Read: t.Read})
-		}
-		byRun[r.Run] = append(byRun[r.Run], in)
+		byRun[r.Run] = append(byRun[r.Run], Input{ID: r.ID, Name: r.Name, Format: r.Format, Tools: r.Tools.v, Lines: r.Lines, Bytes: r.Bytes, Problem: r.Problem,
+			Unread: r.Unread.v, Stated: r.Stated.v})
 	}
 	return byRun, nil
 }

@@ -5,18 +5,28 @@ import (
 	"context"
 	"fmt"
 	"strings"
-
-	"unicausa/internal/api"
 )
 
 // mostHits is how many lines one search gives.
 const mostHits = 500
 
+// SourceLine is a line of a text, counted from 1.
+type SourceLine struct {
+	Line int
+	Text string
+}
+
+// Hits are lines that a search found. With more, there may be others behind the last.
+type Hits struct {
+	Lines []SourceLine
+	More  bool
+}
+
 // SearchInput finds the lines of an input, from a 1-based line on, that hold a
 // text, whatever the case of its letters (ASCII). Output is unpacked a chunk at
 // a time, and no further than the last hit.
-func (s *Store) SearchInput(ctx context.Context, upgrade, input int64, from int, text string) (api.Hits, error) {
-	hits := api.Hits{Lines: []api.SourceLine{}}
+func (s *Store) SearchInput(ctx context.Context, upgrade, input int64, from int, text string) (Hits, error) {
+	hits := Hits{}
 	if _, err := s.InputLines(ctx, upgrade, input, from, 1); err != nil {
 		return hits, err
 	}
@@ -48,7 +58,7 @@ func (s *Store) SearchInput(ctx context.Context, upgrade, input int64, from int,
 				return hits, nil
 			}
 			shown := strings.ReplaceAll(string(line[:min(len(line), 500)]), "\x00", "\uFFFD")
-			hits.Lines = append(hits.Lines, api.SourceLine{Line: first + i, Text: strings.ToValidUTF8(shown, "\uFFFD")})
+			hits.Lines = append(hits.Lines, SourceLine{Line: first + i, Text: strings.ToValidUTF8(shown, "\uFFFD")})
 		}
 	}
 	return hits, rows.Err()

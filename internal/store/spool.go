@@ -14,14 +14,13 @@ import (
 	"syscall"
 	"time"
 
-	"unicausa/internal/api"
 	"unicausa/internal/core/secret"
 )
 
 // Spool takes a run while it is being sent, into a file that ends with it: the database
 // sees nothing of it, and keeps no connection for it, before all of it is there.
 type Spool struct {
-	facts    api.RunFacts
+	facts    RunFacts
 	file     *os.File
 	size     int64 // of the file
 	inputs   []spooled
@@ -53,7 +52,7 @@ type picture struct {
 }
 
 // NewSpool begins to take a run. Close drops the file.
-func NewSpool(facts api.RunFacts) (*Spool, error) {
+func NewSpool(facts RunFacts) (*Spool, error) {
 	file, err := os.CreateTemp("", "unicausa-spool")
 	if err != nil {
 		return nil, full(fmt.Errorf("keeping the upload: %w", err))

@@ -7,18 +7,28 @@ import (
 	"time"
 
 	"github.com/jmoiron/sqlx"
-
-	"unicausa/internal/api"
 )
 
 // ErrGone says that raw output was let go.
 var ErrGone = errors.New("the raw output was let go")
 
+// Pruned is what was let go of, in bytes as they are kept, and what is left.
+type Pruned struct {
+	Bytes, Left int64
+	Runs        int
+}
+
+// Kept counts the records; Bytes is raw output, unpacked.
+type Kept struct {
+	Bytes          int64
+	Runs, Upgrades int
+}
+
 // Prune lets go of raw output, the oldest first: what is of runs before a time, and as much
 // more as is needed that no more than so many bytes (packed) are kept; nil for no such bound. Causes,
 // decisions and reports stay. The latest run of every check, and what waits, is kept.
-func (s *Store) Prune(ctx context.Context, before *time.Time, keep *int64, author string) (api.Pruned, error) {
-	var done api.Pruned
+func (s *Store) Prune(ctx context.Context, before *time.Time, keep *int64, author string) (Pruned, error) {
+	var done Pruned
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `SET LOCAL statement_timeout = 0`); err != nil {
 			return fmt.Errorf("letting go of raw output: %w", err)
@@ -125,8 +135,8 @@ func (s *Store) Delete(ctx context.Context, upgrade int64, author string) error 
 
 // Verify reads everything that is kept of every run, and counts it: that each input's raw
 // output is there, whole and in order. The error names the first that is not.
-func (s *Store) Verify(ctx context.Context) (api.Kept, error) {
-	var kept api.Kept
+func (s *Store) Verify(ctx context.Context) (Kept, error) {
+	var kept Kept
 	err := s.db.QueryRowContext(ctx, `SELECT (SELECT count(*) FROM upgrade), (SELECT count(*) FROM run WHERE number IS NOT NULL)`).Scan(&kept.Upgrades, &kept.Runs)
 	if err != nil {
 		return kept, fmt.Errorf("counting the records: %w", err)

@@ -5,16 +5,51 @@ import (
 	"fmt"
 	"sort"
 
-	"unicausa/internal/api"
+	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/symptom"
 )
 
+// TestTable sets tests against runs. Passed counts the tests that passed in every run that
+// named them and are left out.
+type TestTable struct {
+	Passed int
+	Runs   []TestRun
+	Tests  []TestRow
+}
+
+// TestRun is a column of the table.
+type TestRun struct {
+	Baseline bool
+	Check    string
+	Commit   string
+	Number   int
+}
+
+// TestRow is a test with a letter for each run: p passed, f failed, s skipped, - not there,
+// ? the run does not say, . of another check.
+type TestRow struct {
+	Flaky    bool // it ended both ways on the same source
+	Lost     bool // it passed in the baseline and is missing or skipped in the latest run
+	Name     string
+	Outcomes string
+	Suite    string
+}
+
+// RunSymptom is what a run shows in lines of an input, with the cause that it belongs to,
+// empty before there is a baseline.
+type RunSymptom struct {
+	symptom.Symptom
+	Cause    string
+	InputID  int64
+	From, To int
+}
+
 // Tests sets every test of an upgrade against every run of the checks that
 // name tests: trouble first. Tests that always passed are only counted when
 // there are more than mostSteady of them.
-func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error) {
-	table := api.TestTable{Runs: []api.TestRun{}, Tests: []api.TestRow{}}
+func (s *Store) Tests(ctx context.Context, upgrade int64) (TestTable, error) {
+	var table TestTable
 	if _, err := s.leg(ctx, s.db, upgrade); err != nil {
 		return table, err
 	}
@@ -39,7 +74,7 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 	checks := []string{}
 	var cells [][]byte // by row, then by run; 0 where there is none
 	for n, r := range runs {
-		table.Runs = append(table.Runs, api.TestRun{Number: r.Number, Check: r.Check, Commit: r.Commit, Baseline: r.Baseline})
+		table.Runs = append(table.Runs, TestRun{Number: r.Number, Check: r.Check, Commit: r.Commit, Baseline: r.Baseline})
 		tests, err := s.tests(ctx, upgrade, r.ID)
 		if err != nil {
 			return table, err
@@ -52,7 +87,7 @@ func (s *Store) Tests(ctx context.Context, upgrade int64) (api.TestTable, error)
 				ids[key] = row
 				checks = append(checks, r.Check)
 				cells = append(cells, make([]byte, len(runs)))
-				table.Tests = append(table.Tests, api.TestRow{Suite: t.Suite, Name: t.Name})
+				table.Tests = append(table.Tests, TestRow{Suite: t.Suite, Name: t.Name})
 			}
 			letter := t.Outcome[0]
 			if t.Outcome == symptom.Gone {
@@ -110,8 +145,8 @@ func ended(c byte) bool { return c == 'p' || c == 'f' }
 const mostSteady = 500
 
 // arrange sorts trouble to the top and leaves out what is steady beyond a bound.
-func arrange(table *api.TestTable) {
-	weight := func(t *api.TestRow) int {
+func arrange(table *TestTable) {
+	weight := func(t *TestRow) int {
 		switch {
 		case t.Lost:
 			return 0
@@ -160,7 +195,7 @@ func has(outcomes string, c byte) bool {
 }
 
 // RunSymptoms lists what a run shows, a place each, in the order of the lines.
-func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]api.RunSymptom, error) {
+func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]RunSymptom, error) {
 	run, err := s.Run(ctx, upgrade, number)
 	if err != nil {
 		return nil, err
@@ -181,29 +216,22 @@ func (s *Store) RunSymptoms(ctx context.Context, upgrade int64, number int) ([]a
 	if err != nil {
 		return nil, fmt.Errorf("reading the symptoms: %w", err)
 	}
-	list := make([]api.RunSymptom, 0, len(rows))
+	list := make([]RunSymptom, 0, len(rows))
 	for _, r := range rows {
-		f := &r.Facts.v
-		list = append(list, api.RunSymptom{ID: r.ID, Cause: r.Cause, Kind: string(f.Kind), Level: f.Level, Phase: string(f.Phase), Message: f.Message,
-			File: f.File, Line: f.Line, Test: f.Test, InputID: r.Input, From: r.Line, End: r.End, Basis: api.RunSymptomBasis(f.Basis), Guess: f.Basis == symptom.ByGuess})
+		one := RunSymptom{Symptom: r.Facts.v, Cause: r.Cause, InputID: r.Input, From: r.Line, To: r.End}
+		one.ID = r.ID
+		list = append(list, one)
 	}
 	return list, nil
 }
 
-// NamedTest is a test that a run names, and the digest of the source that the
-// latest such run was made on.
-type NamedTest struct {
-	symptom.Test
-	Source string
-}
-
 // OthersOf lists the processed runs of a run's check beside it, the latest first.
-func (a *Analysis) OthersOf(run RunRef) ([]RunRef, error) {
+func (a *Analysis) OthersOf(run analysis.Run) ([]analysis.Run, error) {
 	return a.refs(` AND r.check_id = (SELECT check_id FROM run WHERE id = $2) AND r.id <> $2 AND r.status = 'processed' ORDER BY r.number DESC`, a.Leg, run.ID)
 }
 
 // NamedTests lists the tests that other runs of a run's check name.
-func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
+func (a *Analysis) NamedTests(run analysis.Run) ([]analysis.Named, error) {
 	rows, err := a.tx.QueryContext(a.ctx, `
 		SELECT DISTINCT ON (t.suite, t.name) t.suite, t.name, t.outcome, coalesce(r.source, '')
 		FROM test_outcome t JOIN run r ON r.id = t.run_id
@@ -213,9 +241,9 @@ func (a *Analysis) NamedTests(run RunRef) ([]NamedTest, error) {
 		return nil, fmt.Errorf("reading the tests: %w", err)
 	}
 	defer rows.Close()
-	var list []NamedTest
+	var list []analysis.Named
 	for rows.Next() {
-		var t NamedTest
+		var t analysis.Named
 		if err := rows.Scan(&t.Suite, &t.Name, &t.Outcome, &t.Source); err != nil {
 			return nil, fmt.Errorf("reading the tests: %w", err)
 		}
@@ -238,11 +266,11 @@ func (a *Analysis) Record(checks []string, suite, name string) ([]symptom.Outcom
 }
 
 // AddTests stores how tests ended in a run that does not name them.
-func (a *Analysis) AddTests(run RunRef, tests []symptom.Test) error {
+func (a *Analysis) AddTests(run analysis.Run, tests []symptom.Test) error {
 	if len(tests) == 0 {
 		return nil
 	}
-	ids, _, err := a.Inputs(run.ID)
+	ids, _, err := a.Outputs(run.ID)
 	if err != nil || len(ids) == 0 {
 		return err
 	}
@@ -254,18 +282,13 @@ func (a *Analysis) AddTests(run RunRef, tests []symptom.Test) error {
 }
 
 // Ref finds a run by its number, or ErrNotFound.
-func (a *Analysis) Ref(number int) (RunRef, error) {
+func (a *Analysis) Ref(number int) (analysis.Run, error) {
 	list, err := a.refs(` AND r.leg_id IN (SELECT o.id FROM leg o JOIN leg l ON l.upgrade_id = o.upgrade_id WHERE l.id = $1) AND r.number = $2`, a.Leg, number)
 	if err == nil && len(list) == 0 {
 		err = fmt.Errorf("run %d: %w", number, ErrNotFound)
 	}
 	if err != nil {
-		return RunRef{}, err
+		return analysis.Run{}, err
 	}
 	return list[0], nil
-}
-
-// Made says how a run was made, with the tests that it named.
-func (r RunRef) Made(tests []symptom.Test) compare.Made {
-	return compare.Made{Command: r.Command, Versions: r.Versions.v, Tests: tests, Count: r.Reach.v.Count}
 }

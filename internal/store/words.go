@@ -6,11 +6,10 @@ import (
 	"time"
 
 	"github.com/jmoiron/sqlx"
-
-	"unicausa/internal/api"
 )
 
-type wordRow struct {
+// Word is what a person vouches for: the key of a reason of the gate, or of a preparation.
+type Word struct {
 	ID     int64     `db:"id"`
 	About  string    `db:"about"`
 	Reason string    `db:"reason"`
@@ -19,47 +18,39 @@ type wordRow struct {
 	Undone bool      `db:"undone"`
 }
 
-func (r *wordRow) view() api.Word {
-	return api.Word{ID: r.ID, About: r.About, Reason: r.Reason, Author: r.Author, At: r.At, Undone: r.Undone}
-}
-
 // Words lists what people vouch for in the current leg, the latest first.
-func (s *Store) Words(ctx context.Context, upgrade int64) ([]api.Word, error) {
+func (s *Store) Words(ctx context.Context, upgrade int64) ([]Word, error) {
 	leg, err := s.leg(ctx, s.db, upgrade)
 	if err != nil {
 		return nil, err
 	}
-	var rows []wordRow
-	err = s.db.SelectContext(ctx, &rows, `SELECT id, about, reason, author, created_at, undone_at IS NOT NULL AS undone FROM word WHERE leg_id = $1 ORDER BY id DESC`, leg)
+	var list []Word
+	err = s.db.SelectContext(ctx, &list, `SELECT id, about, reason, author, created_at, undone_at IS NOT NULL AS undone FROM word WHERE leg_id = $1 ORDER BY id DESC`, leg)
 	if err != nil {
 		return nil, fmt.Errorf("reading what people vouch for: %w", err)
-	}
-	list := make([]api.Word, len(rows))
-	for i := range rows {
-		list[i] = rows[i].view()
 	}
 	return list, nil
 }
 
 // Vouch records a person's word. One that holds already gives ErrConflict.
-func (s *Store) Vouch(ctx context.Context, upgrade int64, n api.NewWord) (api.Word, error) {
-	var row wordRow
+func (s *Store) Vouch(ctx context.Context, upgrade int64, about, reason, author string) (Word, error) {
+	var row Word
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
 		leg, err := s.leg(ctx, tx, upgrade)
 		if err != nil {
 			return err
 		}
 		err = tx.GetContext(ctx, &row, `INSERT INTO word (leg_id, about, reason, author) VALUES ($1, $2, $3, $4)
-			RETURNING id, about, reason, author, created_at, false AS undone`, leg, n.About, n.Reason, n.Author)
+			RETURNING id, about, reason, author, created_at, false AS undone`, leg, about, reason, author)
 		if duplicate(err) {
-			return fmt.Errorf("a word on %s: %w", n.About, ErrConflict)
+			return fmt.Errorf("a word on %s: %w", about, ErrConflict)
 		}
 		if err != nil {
 			return fmt.Errorf("storing the word: %w", err)
 		}
-		return addEvent(ctx, tx, upgrade, event{kind: "word", text: fmt.Sprintf("vouched for %s: %s", n.About, n.Reason), author: n.Author})
+		return addEvent(ctx, tx, upgrade, event{kind: "word", text: fmt.Sprintf("vouched for %s: %s", about, reason), author: author})
 	})
-	return row.view(), err
+	return row, err
 }
 
 // TakeWordBack ends a word; that it was given stays on record.

@@ -11,6 +11,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
 
 func errorAt(file string, line int, message string) symptom.Symptom {
@@ -389,7 +390,7 @@ func TestNotices(t *testing.T) {
 	tests := []symptom.Test{{Name: "a", Outcome: symptom.Passed}, {Name: "b", Outcome: symptom.Passed}}
 	count := func(telling Telling, total int) TestCount { return TestCount{Telling: telling, Total: total} }
 	base := Made{Command: "make", Versions: map[string]string{"go": "1.25", "jar": "4.2.0", "lid": "1.0"}, Tests: tests, Count: count(Named, 2)}
-	moves := []Moving{{"example.org/jar", "4.2.0", "5.0.0"}}
+	moves := []versions.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}
 	for name, test := range map[string]struct {
 		run  Made
 		want string

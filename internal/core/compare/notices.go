@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
 
 // Made says how a run was made: what a comparison has to be told of beside
@@ -18,13 +19,10 @@ type Made struct {
 	Count    TestCount // of the tests that it ran
 }
 
-// Moving is a package that was meant to go from one version to another.
-type Moving struct{ Package, From, To string }
-
 // Notices tells how a run was made otherwise than its baseline, a sentence
 // each: another command, other versions of what was not meant to move, another
 // set of tests; and where a run after the bump still reports the old version.
-func Notices(baseline, run Made, moves []Moving) []string {
+func Notices(baseline, run Made, moves []versions.Move) []string {
 	var list []string
 	than := baseline.Name
 	if than == "" {
@@ -33,7 +31,7 @@ func Notices(baseline, run Made, moves []Moving) []string {
 	if baseline.Command != "" && run.Command != "" && baseline.Command != run.Command {
 		list = append(list, fmt.Sprintf("made with another command than %s: %q, not %q", than, run.Command, baseline.Command))
 	}
-	moved := map[string]Moving{} // by the whole name and by its last part
+	moved := map[string]versions.Move{} // by the whole name and by its last part
 	for _, m := range moves {
 		moved[m.Package], moved[m.Package[strings.LastIndexByte(m.Package, '/')+1:]] = m, m
 	}

@@ -7,7 +7,7 @@ import (
 	"testing/fstest"
 
 	"unicausa/internal/core/source"
-	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
 func tree(t *testing.T, files map[string]string) *source.Tree {
@@ -63,7 +63,7 @@ func TestAdded(t *testing.T) {
 
 func TestDue(t *testing.T) {
 	const today = "2031-05-01"
-	moves := []triage.Move{{Package: "example.org/jar", From: "5.0.0", To: "6.0.0"}}
+	moves := []versions.Move{{Package: "example.org/jar", From: "5.0.0", To: "6.0.0"}}
 	for _, test := range []struct {
 		text string
 		want string // why it is due, "" for not yet

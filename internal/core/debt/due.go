@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"unicausa/internal/core/source"
-	"unicausa/internal/core/triage"
 	"unicausa/internal/core/unified"
 	"unicausa/internal/core/versions"
 )
@@ -24,7 +23,7 @@ type Due struct {
 // ParseDue reads "2031-05-01", "jar 6.0.0", "jar@6.0.0" or a bare version,
 // which is one of the upgrade's own package where it moves but one. What is
 // neither is kept as words that never come due by themselves.
-func ParseDue(text string, moves []triage.Move) Due {
+func ParseDue(text string, moves []versions.Move) Due {
 	text = strings.TrimSpace(text)
 	due := Due{Text: text}
 	if date.MatchString(text) {
@@ -49,7 +48,7 @@ var date = regexp.MustCompile(`^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$`)
 
 // Reached tells whether the moment has come: by the date, today being written
 // as it is, or by a move that reaches the version. It says by which, in words.
-func (d Due) Reached(moves []triage.Move, today string) (why string, reached bool) {
+func (d Due) Reached(moves []versions.Move, today string) (why string, reached bool) {
 	if d.Date != "" && today >= d.Date {
 		return "its date, " + d.Date + ", has come", true
 	}
@@ -62,7 +61,7 @@ func (d Due) Reached(moves []triage.Move, today string) (why string, reached boo
 }
 
 // Out tells whether the release that is waited for is there, and says which.
-func (d Due) Out(released []triage.Move) (why string, out bool) {
+func (d Due) Out(released []versions.Move) (why string, out bool) {
 	for _, r := range released {
 		if d.Package != "" && d.concerns(r.Package) && versions.Order(r.To, d.Version) >= 0 {
 			return fmt.Sprintf("%s %s is out", r.Package, r.To), true

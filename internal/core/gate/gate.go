@@ -18,7 +18,7 @@ type Leg struct {
 	Checks   []Check
 	Causes   []Cause
 	Risks    []Risk
-	Moves    []Move
+	Moves    []versions.Move
 	Seen     []Seen
 	Unbooked []Unbooked
 	Left     []string        // legs that have not begun, in words
@@ -64,9 +64,6 @@ type Risk struct {
 	Places int
 }
 
-// Move is a version that has to be reached.
-type Move struct{ Package, To string }
-
 // Seen is a version that a latest run saw.
 type Seen struct {
 	Package, Version string
@@ -84,19 +81,18 @@ type Unbooked struct {
 type Word struct{ Reason, Author string }
 
 // Reason is one thing that keeps the gate shut, in one line. Key is what a
-// person may vouch for, "" where no word is enough; Path leads to it in the
-// console, below the upgrade.
+// person may vouch for, "" where no word is enough.
 type Reason struct {
-	Code  string `json:"code"`
-	Text  string `json:"text"`
-	Check string `json:"check,omitempty"`
-	Cause string `json:"cause,omitempty"`
-	Key   string `json:"key,omitempty"`
-	Path  string `json:"path,omitempty"`
+	Code  string
+	Text  string
+	Check string
+	Cause string
+	Key   string
+	At    Target
 
 	// Members are the keys of the reasons that are told in this line. A word on
 	// the line is one on each of them, and on none that comes later.
-	Members []string `json:"members,omitempty"`
+	Members []string
 }
 
 // The codes of the reasons.
@@ -119,20 +115,24 @@ const (
 	NoMoment   = "no-moment"
 	NotBooked  = "not-booked"
 	LegLeft    = "leg-left"
+	Pending    = "pending"
+	Aside      = "aside"
+	NoTarget   = "no-target"
+	Brought    = "brought"
 )
 
 // Vouched is a reason that a person's word settled.
 type Vouched struct {
 	Reason
-	Word Word `json:"word"`
+	Word Word
 }
 
 // Verdict is the gate's answer with every reason against, and those that
 // people vouched for.
 type Verdict struct {
-	Open    bool      `json:"open"`
-	Reasons []Reason  `json:"reasons"`
-	Vouched []Vouched `json:"vouched"`
+	Open    bool
+	Reasons []Reason
+	Vouched []Vouched
 
 	words map[string]Word
 }
@@ -147,7 +147,7 @@ func Judge(leg Leg) Verdict {
 		}
 	}
 	if baselines == 0 {
-		v.shut(Reason{Code: NoBaseline, Path: "/runs", Text: "no baseline yet: record every check on the old version, then accept it with unicausa baseline"})
+		v.shut(Reason{Code: NoBaseline, At: Target{Kind: AtRuns}, Text: "no baseline yet: record every check on the old version, then accept it with unicausa baseline"})
 	}
 	for _, c := range leg.Checks {
 		if !c.Informative {
@@ -163,10 +163,10 @@ func Judge(leg Leg) Verdict {
 		v.risks(leg.Risks)
 	}
 	for _, u := range leg.Unbooked {
-		v.shut(Reason{Code: NotBooked, Key: u.Key, Path: "/debts", Text: fmt.Sprintf("%s since the bump, and no debt says until when: %s:%d", u.What, u.File, u.Line)})
+		v.shut(Reason{Code: NotBooked, Key: u.Key, At: Target{Kind: AtDebts}, Text: fmt.Sprintf("%s since the bump, and no debt says until when: %s:%d", u.What, u.File, u.Line)})
 	}
 	for _, left := range leg.Left {
-		v.shut(Reason{Code: LegLeft, Text: left + " has not begun"})
+		v.shut(Reason{Code: LegLeft, At: Target{Kind: AtRoute}, Text: left + " has not begun"})
 	}
 	v.Open = len(v.Reasons) == 0
 	return v
@@ -228,10 +228,10 @@ func (v *Verdict) risks(risks []Risk) {
 	var list []Reason
 	var names []string
 	for _, r := range risks {
-		list = append(list, Reason{Code: SilentRisk, Key: "change:" + r.ID, Path: "/notes?change=" + r.ID, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
+		list = append(list, Reason{Code: SilentRisk, Key: "change:" + r.ID, At: Target{Kind: AtChanges, ID: r.ID}, Text: fmt.Sprintf("nobody has looked at a silent risk with %s: %s", counted(r.Places, "place"), r.Title)})
 		names = append(names, r.Title)
 	}
-	v.few(list, names, Reason{Code: SilentRisk, Key: "risks", Path: "/notes?state=silent"}, "nobody has looked at %d silent risks")
+	v.few(list, names, Reason{Code: SilentRisk, Key: "risks", At: Target{Kind: AtSilentRisks}}, "nobody has looked at %d silent risks")
 }
 
 // notRun wants every check of the baseline to have been run since the bump.
@@ -240,11 +240,11 @@ func (v *Verdict) notRun(checks []Check) {
 	var names []string
 	for _, c := range checks {
 		if c.Baseline != nil && c.Latest == nil && !c.Informative {
-			list = append(list, Reason{Code: NotRun, Check: c.Name, Path: "/runs", Text: fmt.Sprintf("%s has not been run since the bump", c.Name)})
+			list = append(list, Reason{Code: NotRun, Check: c.Name, At: Target{Kind: AtRuns}, Text: fmt.Sprintf("%s has not been run since the bump", c.Name)})
 			names = append(names, c.Name)
 		}
 	}
-	v.few(list, names, Reason{Code: NotRun, Path: "/runs"}, "%d checks have not been run since the bump")
+	v.few(list, names, Reason{Code: NotRun, At: Target{Kind: AtRuns}}, "%d checks have not been run since the bump")
 }
 
 // check holds a check to its own baseline: it has to reach what it reached
@@ -253,12 +253,12 @@ func (v *Verdict) check(c Check) {
 	if c.Baseline == nil || c.Latest == nil {
 		return
 	}
-	run := fmt.Sprintf("/runs/%d", c.Latest.Number)
+	run := atRun(c.Latest.Number)
 	switch {
 	case c.Latest.Exit != 0 && c.Baseline.Exit == 0:
-		v.shut(Reason{Code: Fails, Check: c.Name, Path: run, Text: fmt.Sprintf("%s fails (status %d in run %d) and passed in the baseline", c.Name, c.Latest.Exit, c.Latest.Number)})
+		v.shut(Reason{Code: Fails, Check: c.Name, At: run, Text: fmt.Sprintf("%s fails (status %d in run %d) and passed in the baseline", c.Name, c.Latest.Exit, c.Latest.Number)})
 	case c.Latest.Exit != 0 && c.Latest.Frontier.Order() < c.Baseline.Frontier.Order():
-		v.shut(Reason{Code: Fails, Check: c.Name, Path: run, Text: fmt.Sprintf("%s gets as far as %s; in the baseline it reached %s", c.Name, c.Latest.Frontier, c.Baseline.Frontier)})
+		v.shut(Reason{Code: Fails, Check: c.Name, At: run, Text: fmt.Sprintf("%s gets as far as %s; in the baseline it reached %s", c.Name, c.Latest.Frontier, c.Baseline.Frontier)})
 	}
 	v.lost(c)
 	if c.Latest.Exit != 0 && c.Latest.Exit != c.Baseline.Exit {
@@ -267,11 +267,11 @@ func (v *Verdict) check(c Check) {
 	was, is := c.Baseline.Tests, c.Latest.Tests
 	switch fewer := was.Total - is.Total - len(c.Lost); {
 	case is.Telling == compare.Counted && was.Telling != compare.Silent && fewer > 0:
-		v.shut(Reason{Code: FewerTests, Check: c.Name, Key: "fewer:" + c.Name, Path: run, Text: fmt.Sprintf("%s counts %s and the baseline %d: %d more are missing, and it names none", c.Name, counted(is.Total, "test"), was.Total, fewer)})
+		v.shut(Reason{Code: FewerTests, Check: c.Name, Key: "fewer:" + c.Name, At: run, Text: fmt.Sprintf("%s counts %s and the baseline %d: %d more are missing, and it names none", c.Name, counted(is.Total, "test"), was.Total, fewer)})
 	case c.Untold > 0 && (is.Telling == compare.Silent || is.Telling == compare.Counted):
-		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, Path: run, Text: fmt.Sprintf("run %d says nothing of %s of %s that passed in the baseline: record it through the baseline's printer", c.Latest.Number, counted(c.Untold, "test"), c.Name)})
+		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, At: run, Text: fmt.Sprintf("run %d says nothing of %s of %s that passed in the baseline: record it through the baseline's printer", c.Latest.Number, counted(c.Untold, "test"), c.Name)})
 	case is.Telling == compare.Silent && was.Telling == compare.Counted:
-		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, Path: run, Text: fmt.Sprintf("run %d of %s says nothing of tests, and the baseline counts %d", c.Latest.Number, c.Name, was.Total)})
+		v.shut(Reason{Code: UntoldTest, Check: c.Name, Key: "untold:" + c.Name, At: run, Text: fmt.Sprintf("run %d of %s says nothing of tests, and the baseline counts %d", c.Latest.Number, c.Name, was.Total)})
 	}
 }
 
@@ -284,10 +284,10 @@ func (v *Verdict) lost(c Check) {
 		if l.Skipped {
 			what = "skipped"
 		}
-		list = append(list, Reason{Code: LostTest, Check: c.Name, Key: "test:" + c.Name + ":" + l.Test.Name, Path: "/tests", Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
+		list = append(list, Reason{Code: LostTest, Check: c.Name, Key: "test:" + c.Name + ":" + l.Test.Name, At: Target{Kind: AtTests}, Text: fmt.Sprintf("%s passed in the baseline and is %s now", l.Test.Name, what)})
 		names = append(names, l.Test.Name)
 	}
-	v.few(list, names, Reason{Code: LostTest, Check: c.Name, Key: "tests:" + c.Name, Path: "/tests"}, "%d tests of "+strings.ReplaceAll(c.Name, "%", "%%")+" that passed in the baseline are missing or skipped")
+	v.few(list, names, Reason{Code: LostTest, Check: c.Name, Key: "tests:" + c.Name, At: Target{Kind: AtTests}}, "%d tests of "+strings.ReplaceAll(c.Name, "%", "%%")+" that passed in the baseline are missing or skipped")
 }
 
 // cause wants a decision on all that is new. A fix counts once a run has
@@ -297,7 +297,7 @@ func (v *Verdict) cause(c Cause) {
 	if c.Known || c.Status == track.Cleared {
 		return
 	}
-	reason := Reason{Cause: c.ID, Path: "/causes/" + c.ID}
+	reason := Reason{Cause: c.ID, At: Target{Kind: AtCauses, ID: c.ID}}
 	switch {
 	case (c.Decision == "" || c.Decision == "fix") && c.Status == track.Hidden && c.Silenced > 0:
 		reason.Code, reason.Key = Silenced, "silenced:"+c.ID
@@ -339,9 +339,9 @@ func (v *Verdict) moves(leg Leg) {
 		}
 		switch {
 		case other != nil:
-			v.shut(Reason{Code: NotMoved, Key: key, Path: fmt.Sprintf("/runs/%d", other.Run), Text: fmt.Sprintf("run %d still ran %s %s, not %s", other.Run, m.Package, other.Version, m.To)})
+			v.shut(Reason{Code: NotMoved, Key: key, At: atRun(other.Run), Text: fmt.Sprintf("run %d still ran %s %s, not %s", other.Run, m.Package, other.Version, m.To)})
 		case !reached:
-			v.shut(Reason{Code: Unseen, Key: key, Path: "/versions", Text: fmt.Sprintf("no run says which %s it ran: record with a lock file, or vouch for %s", m.Package, m.To)})
+			v.shut(Reason{Code: Unseen, Key: key, At: Target{Kind: AtVersions}, Text: fmt.Sprintf("no run says which %s it ran: record with a lock file, or vouch for %s", m.Package, m.To)})
 		}
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"unicausa/internal/core/compare"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
+	"unicausa/internal/core/versions"
 )
 
 var (
@@ -89,7 +90,7 @@ func TestJudge(t *testing.T) {
 // with it.
 func TestWords(t *testing.T) {
 	checks := []Check{{Name: "test", Baseline: green, Latest: again}}
-	jar := []Move{{"example.org/jar", "5.0.0"}}
+	jar := []versions.Move{{Package: "example.org/jar", To: "5.0.0"}}
 	for _, test := range []struct {
 		name      string
 		leg       Leg
@@ -106,7 +107,7 @@ func TestWords(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			v := Judge(test.leg)
-			if len(v.Reasons) != 1 || v.Open || v.Reasons[0].Code != test.code || v.Reasons[0].Key != test.key || !strings.Contains(v.Reasons[0].Text, test.text) || v.Reasons[0].Path == "" {
+			if len(v.Reasons) != 1 || v.Open || v.Reasons[0].Code != test.code || v.Reasons[0].Key != test.key || !strings.Contains(v.Reasons[0].Text, test.text) || v.Reasons[0].At.Kind == "" {
 				t.Fatalf("without a word: %+v", v)
 			}
 			test.leg.Words = map[string]Word{test.key: {"seen to", "Mirja"}}

@@ -110,9 +110,9 @@ func (b *block) total(out *sink, line int, what string, count int) verdict {
 	return noise
 }
 
-// dialectStream registers a dialect under a name.
-func dialectStream(order int, name string, marks []string, d dialect) {
-	registerStream(stream{order: order, name: name, marks: marks, open: func() lineReader { return &block{dialect: d} }})
+// dialectReader is the reader of a dialect.
+func dialectReader(name string, marks []string, d dialect) stream {
+	return stream{name: name, marks: marks, open: func() lineReader { return &block{dialect: d} }}
 }
 
 // counted reads "3 errors" and "1 warning" anywhere in a text.

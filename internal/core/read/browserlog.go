@@ -16,9 +16,7 @@ import (
 // Formats: Chromium's logging.cc; the log entries of WebDriver.
 type browserLog struct{}
 
-func init() {
-	registerStream(stream{order: 58, name: "browser console", marks: []string{":CONSOLE(", "^console.", "^[console.", "^(console.", "^SEVERE http", "^WARNING http"}, open: func() lineReader { return browserLog{} }})
-}
+var browserLogReader = stream{name: "browser console", marks: []string{":CONSOLE(", "^console.", "^[console.", "^(console.", "^SEVERE http", "^WARNING http"}, open: func() lineReader { return browserLog{} }}
 
 func (browserLog) line(l Line, out *sink) verdict {
 	s, ok := browserMessage(l.Text)

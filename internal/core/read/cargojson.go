@@ -24,9 +24,7 @@ type rustMessage struct {
 	Children []struct{ Message string }
 }
 
-func init() {
-	registerStream(stream{order: 6, name: "cargo json", marks: []string{`"reason":"`, `"$message_type":"`}, open: func() lineReader { return &cargoJSON{} }})
-}
+var cargoJSONReader = stream{name: "cargo json", marks: []string{`"reason":"`, `"$message_type":"`}, open: func() lineReader { return &cargoJSON{} }}
 
 func (c *cargoJSON) line(l Line, out *sink) verdict {
 	if !strings.HasPrefix(l.Text, "{") {

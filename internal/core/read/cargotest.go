@@ -34,9 +34,7 @@ type cargoFailure struct {
 	body []string
 }
 
-func init() {
-	registerStream(stream{order: 14, name: "cargo test", marks: []string{"^test ", "^Running ", "^Doc-tests ", " stdout ----", "^failures:"}, open: func() lineReader { return &cargoTest{at: -1} }})
-}
+var cargoTestReader = stream{name: "cargo test", marks: []string{"^test ", "^Running ", "^Doc-tests ", " stdout ----", "^failures:"}, open: func() lineReader { return &cargoTest{at: -1} }}
 
 func (c *cargoTest) listening() bool { return c.active }
 

@@ -9,9 +9,7 @@ import (
 
 // checkstyle reads the XML that linters of many languages write: checkstyle
 // with file elements, each with error elements.
-func init() {
-	registerDocument(xmlDocument(readCheckstyle, "checkstyle"))
-}
+var checkstyleDocument = xmlDocument(readCheckstyle, "checkstyle")
 
 func readCheckstyle(x *xmlScanner, out *sink) error {
 	file := ""

@@ -18,14 +18,12 @@ import (
 //	-- Configuring incomplete, errors occurred!
 //
 // Format: cmMessenger.cxx.
-func init() {
-	dialectStream(48, "cmake", []string{"^CMake ", "^-- Configuring incomplete"}, dialect{head: cmakeHead, tail: cmakeTail, ends: cmakeEnds, rest: func(b *block, l Line, out *sink) verdict {
-		if strings.HasPrefix(l.Text, "-- Configuring incomplete") || strings.HasPrefix(l.Text, "CMake Generate step failed") {
-			return noise
-		}
-		return pass
-	}})
-}
+var cmakeReader = dialectReader("cmake", []string{"^CMake ", "^-- Configuring incomplete"}, dialect{head: cmakeHead, tail: cmakeTail, ends: cmakeEnds, rest: func(b *block, l Line, out *sink) verdict {
+	if strings.HasPrefix(l.Text, "-- Configuring incomplete") || strings.HasPrefix(l.Text, "CMake Generate step failed") {
+		return noise
+	}
+	return pass
+}})
 
 func cmakeHead(text string) (symptom.Symptom, bool) {
 	rest, ok := strings.CutPrefix(text, "CMake ")

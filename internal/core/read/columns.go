@@ -14,9 +14,7 @@ type columns struct {
 	next  int      // the line that the next row stands on
 }
 
-func init() {
-	registerStream(stream{order: 9, name: "columns", basis: symptom.ByKeys, marks: []string{",line", "line,", ",message", "message,"}, open: func() lineReader { return &columns{} }})
-}
+var columnsReader = stream{name: "columns", basis: symptom.ByKeys, marks: []string{",line", "line,", ",message", "message,"}, open: func() lineReader { return &columns{} }}
 
 func (c *columns) listening() bool { return c.names != nil }
 

@@ -33,9 +33,7 @@ var crashMarks = append([]string{
 	"unhandled", "uncaught", "^raised ", "backtrace", "stack trace", "stacktrace", "callstack", "call stack", "runtime error", "terminating", "aborted", "segmentation", "core dumped", "^killed", "bus error", "illegal instruction", "sigsegv", "sigabrt", "execution halted", "error in ", "while executing", "context...", "called at ", "called from ", "^at 0x", ") : ", "^error", "[0x", "@",
 }, alarms...)
 
-func init() {
-	registerStream(stream{order: 980, name: "crashes", basis: symptom.ByStack, marks: crashMarks, how: aWord, open: func() lineReader { return &crashes{} }})
-}
+var crashesReader = stream{shape: true, name: "crashes", basis: symptom.ByStack, marks: crashMarks, how: aWord, open: func() lineReader { return &crashes{} }}
 
 func (c *crashes) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)

@@ -26,9 +26,7 @@ type ctest struct {
 	summing bool
 }
 
-func init() {
-	registerStream(stream{order: 18, name: "ctest", marks: []string{" Test #", "^The following tests", "% tests passed", "^Errors while running CTest", "^[ RUN      ]", "^[  FAILED  ]", "^[       OK ]", "^[  PASSED  ]", "^[  SKIPPED ]", "^[ SKIPPED  ]", "^[  ERROR   ]", "^[==========]", "^[----------]", " FAILED TEST"}, open: func() lineReader { return &ctest{} }})
-}
+var ctestReader = stream{name: "ctest", marks: []string{" Test #", "^The following tests", "% tests passed", "^Errors while running CTest", "^[ RUN      ]", "^[  FAILED  ]", "^[       OK ]", "^[  PASSED  ]", "^[  SKIPPED ]", "^[ SKIPPED  ]", "^[  ERROR   ]", "^[==========]", "^[----------]", " FAILED TEST"}, open: func() lineReader { return &ctest{} }}
 
 func (c *ctest) listening() bool { return c.running != "" || c.closing }
 

@@ -14,16 +14,14 @@ import (
 //	3 issues found.
 //
 // Format: dartdev's analyze command; the front end's terminal messages.
-func init() {
-	dialectStream(39, "dart", []string{"^error • ", "^warning • ", "^info • ", "^hint • ", "^error - ", "^warning - ", "^info - ", "^hint - ", ".dart:", "issues found", "issue found"}, dialect{head: dartHead, tail: excerptTail, rest: func(b *block, l Line, out *sink) verdict {
-		if n, ok := counted(l.Text, "issue"); ok && strings.HasSuffix(strings.TrimRight(l.Text, "."), " found") || ok && strings.Contains(l.Text, " found. ") {
-			out.state(l.Number, "issues", n, b.all)
-			b.all = 0
-			return noise
-		}
-		return pass
-	}})
-}
+var dartReader = dialectReader("dart", []string{"^error • ", "^warning • ", "^info • ", "^hint • ", "^error - ", "^warning - ", "^info - ", "^hint - ", ".dart:", "issues found", "issue found"}, dialect{head: dartHead, tail: excerptTail, rest: func(b *block, l Line, out *sink) verdict {
+	if n, ok := counted(l.Text, "issue"); ok && strings.HasSuffix(strings.TrimRight(l.Text, "."), " found") || ok && strings.Contains(l.Text, " found. ") {
+		out.state(l.Number, "issues", n, b.all)
+		b.all = 0
+		return noise
+	}
+	return pass
+}})
 
 func dartHead(text string) (symptom.Symptom, bool) {
 	if p, ok := placeColon(text); ok && extension(p.file, ".dart") {

@@ -17,9 +17,7 @@ import (
 // whole, and to name something.
 type deprecated struct{}
 
-func init() {
-	registerStream(stream{order: 990, name: "deprecated", basis: symptom.ByPlace, marks: []string{" deprecated"}, how: aWord, open: func() lineReader { return deprecated{} }})
-}
+var deprecatedReader = stream{shape: true, name: "deprecated", basis: symptom.ByPlace, marks: []string{" deprecated"}, how: aWord, open: func() lineReader { return deprecated{} }}
 
 func (deprecated) line(l Line, out *sink) verdict {
 	if len(l.Text) > 1000 || strings.HasPrefix(l.Text, " ") {

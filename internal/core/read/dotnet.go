@@ -29,9 +29,7 @@ type dotnet struct {
 	end  int
 }
 
-func init() {
-	registerStream(stream{order: 54, name: "dotnet", marks: []string{"^Unhandled exception", "^Failed ", "^Passed ", "^Skipped ", "^Failed!", "^Passed!", "^[xUnit.net"}, open: func() lineReader { return &dotnet{} }})
-}
+var dotnetReader = stream{name: "dotnet", marks: []string{"^Unhandled exception", "^Failed ", "^Passed ", "^Skipped ", "^Failed!", "^Passed!", "^[xUnit.net"}, open: func() lineReader { return &dotnet{} }}
 
 func (d *dotnet) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)

@@ -23,15 +23,13 @@ import (
 //	src/shelf.erl:3:1: Warning: shut/1 is deprecated
 //
 // Formats: Module.ParallelChecker, Kernel.ParallelCompiler, Exception; compile(3erl).
-func init() {
-	dialectStream(56, "elixir", []string{"^error: ", "^warning: ", "^** (", "^== Compilation error", ".erl:", ".hrl:"}, dialect{head: elixirHead, near: elixirNear, tail: elixirTail, ends: elixirEnds, rest: func(b *block, l Line, out *sink) verdict {
-		if strings.HasPrefix(l.Text, "== Compilation error in file ") {
-			b.inside = len(out.result.Symptoms)
-			return noise
-		}
-		return pass
-	}})
-}
+var elixirReader = dialectReader("elixir", []string{"^error: ", "^warning: ", "^** (", "^== Compilation error", ".erl:", ".hrl:"}, dialect{head: elixirHead, near: elixirNear, tail: elixirTail, ends: elixirEnds, rest: func(b *block, l Line, out *sink) verdict {
+	if strings.HasPrefix(l.Text, "== Compilation error in file ") {
+		b.inside = len(out.result.Symptoms)
+		return noise
+	}
+	return pass
+}})
 
 // Stages of an elixir diagnostic.
 const (

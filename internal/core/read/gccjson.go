@@ -3,11 +3,9 @@ package read
 // gccJSON reads gcc -fdiagnostics-format=json: an array of diagnostics with
 // their notes as children. Format: GCC manual, "Diagnostic Message Formatting
 // Options".
-func init() {
-	registerDocument(jsonDocument(func(line, ahead []byte) bool {
-		return opens(line, '[', ahead, `"kind"`, `"locations"`, `"message"`)
-	}, readGCC))
-}
+var gccJSONDocument = jsonDocument(func(line, ahead []byte) bool {
+	return opens(line, '[', ahead, `"kind"`, `"locations"`, `"message"`)
+}, readGCC)
 
 func readGCC(doc *jsonValue, out *sink) {
 	for _, d := range doc.List {

@@ -15,9 +15,7 @@ import (
 //	Error: Symbol ‘open_lid’ at (1) has no IMPLICIT type
 //
 // Format: gcc/fortran/error.cc.
-func init() {
-	dialectStream(47, "gfortran", []string{".f90:", ".f:", ".f95:", ".f03:", ".f08:", ".for:"}, dialect{head: gfortranHead, tail: gfortranTail, ends: gfortranEnds})
-}
+var gfortranReader = dialectReader("gfortran", []string{".f90:", ".f:", ".f95:", ".f03:", ".f08:", ".for:"}, dialect{head: gfortranHead, tail: gfortranTail, ends: gfortranEnds})
 
 func gfortranHead(text string) (symptom.Symptom, bool) {
 	p, ok := placeColon(text)

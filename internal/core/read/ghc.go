@@ -17,9 +17,7 @@ import (
 //	    In the use of ‘shut’ (imported from Jar): Deprecated: "use close"
 //
 // Format: GHC.Types.Error (mkLocMessage).
-func init() {
-	dialectStream(44, "ghc", []string{".hs:", ".lhs:", ".hsc:"}, dialect{head: ghcHead, tail: ghcTail, ends: ghcEnds})
-}
+var ghcReader = dialectReader("ghc", []string{".hs:", ".lhs:", ".hsc:"}, dialect{head: ghcHead, tail: ghcTail, ends: ghcEnds})
 
 func ghcHead(text string) (symptom.Symptom, bool) {
 	p, ok := placeColon(text)

@@ -29,9 +29,7 @@ type gnu struct {
 
 var gnuMarks = []string{": error: ", ": warning: ", ": fatal error: ", ": note: ", ": remark: ", ": info: ", "^In file included from ", ": In ", ": At ", " generated.", "too many errors emitted"}
 
-func init() {
-	registerStream(stream{order: 80, name: "gnu", marks: gnuMarks, open: func() lineReader { return &gnu{} }})
-}
+var gnuReader = stream{name: "gnu", marks: gnuMarks, open: func() lineReader { return &gnu{} }}
 
 // severities map the word before the message to kind and level.
 var severities = []struct {

@@ -27,9 +27,7 @@ type goBuild struct {
 	end     int
 }
 
-func init() {
-	registerStream(stream{order: 20, name: "go build", marks: []string{".go:", "^# ", "^go: ", "^vet: "}, open: func() lineReader { return &goBuild{} }})
-}
+var goBuildReader = stream{name: "go build", marks: []string{".go:", "^# ", "^go: ", "^vet: "}, open: func() lineReader { return &goBuild{} }}
 
 func (g *goBuild) line(l Line, out *sink) verdict {
 	if g.open != nil {

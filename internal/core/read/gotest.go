@@ -43,9 +43,7 @@ type goCrash struct {
 	recovered bool // by the testing package, which names the test first
 }
 
-func init() {
-	registerStream(stream{order: 10, name: "go test", marks: []string{"^--- FAIL", "^--- PASS", "^--- SKIP", "^=== ", "^FAIL", "^ok  \t", "^?   \t", "^---\t", "^PASS", "^coverage: ", "^exit status ", "^panic: ", "^fatal error: ", "^WARNING: DATA RACE"}, open: func() lineReader { return newGoTest() }})
-}
+var goTestReader = stream{name: "go test", marks: []string{"^--- FAIL", "^--- PASS", "^--- SKIP", "^=== ", "^FAIL", "^ok  \t", "^?   \t", "^---\t", "^PASS", "^coverage: ", "^exit status ", "^panic: ", "^fatal error: ", "^WARNING: DATA RACE"}, open: func() lineReader { return newGoTest() }}
 
 func newGoTest() *goTest { return &goTest{logs: map[string][]string{}} }
 

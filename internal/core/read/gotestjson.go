@@ -24,11 +24,9 @@ type goEvent struct {
 	Elapsed    float64
 }
 
-func init() {
-	registerStream(stream{order: 5, name: "go test -json", marks: []string{`"Action":"`}, open: func() lineReader {
-		return &goTestJSON{packages: map[string]*goTest{}, builds: map[string]*goBuild{}, partial: map[string]*strings.Builder{}}
-	}})
-}
+var goTestJSONReader = stream{name: "go test -json", marks: []string{`"Action":"`}, open: func() lineReader {
+	return &goTestJSON{packages: map[string]*goTest{}, builds: map[string]*goBuild{}, partial: map[string]*strings.Builder{}}
+}}
 
 func (g *goTestJSON) line(l Line, out *sink) verdict {
 	if !strings.HasPrefix(l.Text, `{"`) || !strings.Contains(l.Text, `"Action":"`) {

@@ -38,9 +38,7 @@ const (
 	gradleWrong
 )
 
-func init() {
-	registerStream(stream{order: 49, name: "gradle", marks: []string{"^> Task :", "^FAILURE: ", "^* What went wrong", " FAILED", " PASSED", " SKIPPED", "tests completed", "^Deprecated Gradle", "^BUILD FAILED"}, open: func() lineReader { return &gradle{} }})
-}
+var gradleReader = stream{name: "gradle", marks: []string{"^> Task :", "^FAILURE: ", "^* What went wrong", " FAILED", " PASSED", " SKIPPED", "tests completed", "^Deprecated Gradle", "^BUILD FAILED"}, open: func() lineReader { return &gradle{} }}
 
 func (g *gradle) listening() bool { return g.stage != gradleBetween || g.test != nil }
 

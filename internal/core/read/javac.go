@@ -21,11 +21,9 @@ import (
 //
 // Maven lists the errors once more behind "Failed to execute goal": see maven.
 // Format: com.sun.tools.javac.util.BasicDiagnosticFormatter.
-func init() {
-	dialectStream(40, "javac", []string{".java:", ".kt:[", ".groovy:[", ".scala:[", "^error: ", "^warning: ", "^Note: ", "a deprecated API", "or unsafe operations", " errors", "1 error", " warnings", "1 warning"}, dialect{
-		head: javacHead, tail: javacTail, ends: javacEnds, rest: javacRest,
-	})
-}
+var javacReader = dialectReader("javac", []string{".java:", ".kt:[", ".groovy:[", ".scala:[", "^error: ", "^warning: ", "^Note: ", "a deprecated API", "or unsafe operations", " errors", "1 error", " warnings", "1 warning"}, dialect{
+	head: javacHead, tail: javacTail, ends: javacEnds, rest: javacRest,
+})
 
 func javacHead(text string) (symptom.Symptom, bool) {
 	if s, ok := mavenJavac(text); ok {

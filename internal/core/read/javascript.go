@@ -30,9 +30,7 @@ type javaScript struct {
 	braces bool
 }
 
-func init() {
-	registerStream(stream{order: 53, name: "javascript", marks: []string{"^Error", "Error: ", "Error [", "Exception: ", "^(node:", "^Node.js v", "^(Use `node", "^Uncaught"}, open: func() lineReader { return &javaScript{} }})
-}
+var javaScriptReader = stream{name: "javascript", marks: []string{"^Error", "Error: ", "Error [", "Exception: ", "^(node:", "^Node.js v", "^(Use `node", "^Uncaught"}, open: func() lineReader { return &javaScript{} }}
 
 func (j *javaScript) line(l Line, out *sink) verdict {
 	if j.open != nil {

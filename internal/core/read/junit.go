@@ -40,9 +40,7 @@ type junitCase struct {
 	at      int    // source line by its attribute
 }
 
-func init() {
-	registerDocument(xmlDocument(readJUnit, "testsuites", "testsuite"))
-}
+var junitDocument = xmlDocument(readJUnit, "testsuites", "testsuite")
 
 func readJUnit(x *xmlScanner, out *sink) error {
 	j := &junit{xml: x, out: out}

@@ -22,9 +22,7 @@ type jvm struct {
 	deep bool // in a cause: its frames come first
 }
 
-func init() {
-	registerStream(stream{order: 50, name: "jvm", marks: []string{" VM warning: ", "Exception", "Error: ", "Error\n", "Throwable", "Failure: "}, open: func() lineReader { return &jvm{} }})
-}
+var jvmReader = stream{name: "jvm", marks: []string{" VM warning: ", "Exception", "Error: ", "Error\n", "Throwable", "Failure: "}, open: func() lineReader { return &jvm{} }}
 
 func (j *jvm) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)

@@ -17,9 +17,7 @@ import (
 //
 // Format: org.jetbrains.kotlin.cli.common.messages (PlainTextMessageRenderer,
 // GradleStyleMessageRenderer).
-func init() {
-	dialectStream(42, "kotlinc", []string{".kt:", ".kts:", "^e: ", "^w: "}, dialect{head: kotlincHead, tail: excerptTail})
-}
+var kotlincReader = dialectReader("kotlinc", []string{".kt:", ".kts:", "^e: ", "^w: "}, dialect{head: kotlincHead, tail: excerptTail})
 
 // excerptTail takes indented lines of source and carets behind a headline.
 func excerptTail(d *diagnostic, text string) bool {

@@ -16,11 +16,9 @@ import (
 //	collect2: error: ld returned 1 exit status        a verdict over these
 //
 // Formats: bfd's ld (ldmisc.c), lld/ELF.
-func init() {
-	dialectStream(60, "ld", []string{"undefined reference to", "multiple definition of", "ld: ", "lld: ", "lld-link: ", "^collect2: ", "linker command failed"}, dialect{
-		head: linkerHead, tail: func(d *diagnostic, text string) bool { return strings.HasPrefix(text, ">>> ") }, rest: linkerRest,
-	})
-}
+var linkerReader = dialectReader("ld", []string{"undefined reference to", "multiple definition of", "ld: ", "lld: ", "lld-link: ", "^collect2: ", "linker command failed"}, dialect{
+	head: linkerHead, tail: func(d *diagnostic, text string) bool { return strings.HasPrefix(text, ">>> ") }, rest: linkerRest,
+})
 
 func linkerHead(text string) (symptom.Symptom, bool) {
 	s := symptom.Symptom{Kind: symptom.Error, Level: "error", Phase: symptom.PhaseLink, Tool: "ld"}

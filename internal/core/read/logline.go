@@ -27,9 +27,7 @@ type logLine struct {
 	py   bool // in a Python traceback
 }
 
-func init() {
-	registerStream(stream{order: 65, name: "log", marks: []string{"ERROR", "WARN", "FATAL", "CRIT", "SEVERE", "PANIC", "ALERT", "EMERG", `"level"`, `"severity"`, `"lvl"`, `"levelname"`, `"log.level"`, "^E0", "^E1", "^F0", "^F1", "^W0", "^W1"}, how: aWord, open: func() lineReader { return &logLine{} }})
-}
+var logLineReader = stream{name: "log", marks: []string{"ERROR", "WARN", "FATAL", "CRIT", "SEVERE", "PANIC", "ALERT", "EMERG", `"level"`, `"severity"`, `"lvl"`, `"levelname"`, `"log.level"`, "^E0", "^E1", "^F0", "^F1", "^W0", "^W1"}, how: aWord, open: func() lineReader { return &logLine{} }}
 
 // logLevels maps a logger's level to a symptom's; "" for those below a warning.
 var logLevels = map[string]string{

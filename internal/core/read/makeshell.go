@@ -22,9 +22,7 @@ type makeShell struct {
 	folders []string // that make has entered: files below are relative to the last
 }
 
-func init() {
-	registerStream(stream{order: 70, name: "make", marks: []string{"*** ", ": Entering directory ", ": Leaving directory ", "^ninja: ", "^FAILED: ", ": not found", ": command not found"}, open: func() lineReader { return &makeShell{} }})
-}
+var makeShellReader = stream{name: "make", marks: []string{"*** ", ": Entering directory ", ": Leaving directory ", "^ninja: ", "^FAILED: ", ": not found", ": command not found"}, open: func() lineReader { return &makeShell{} }}
 
 func (m *makeShell) line(l Line, out *sink) verdict {
 	text := l.Text

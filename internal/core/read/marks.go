@@ -1,7 +1,6 @@
 package read
 
 import (
-	"sort"
 	"strings"
 )
 
@@ -270,11 +269,4 @@ func lower(c byte) byte {
 		return c + 'a' - 'A'
 	}
 	return c
-}
-
-// orderStreams sorts the registered readers: by order, then by name.
-func orderStreams(list []stream) {
-	sort.Slice(list, func(i, j int) bool {
-		return list[i].order < list[j].order || list[i].order == list[j].order && list[i].name < list[j].name
-	})
 }

@@ -23,9 +23,7 @@ type maven struct {
 // mavenMarks are the levels as Maven writes them before a line.
 var mavenMarks = []struct{ mark, level string }{{"[INFO]", "info"}, {"[ERROR]", "error"}, {"[WARNING]", "warning"}, {"[WARN]", "warning"}}
 
-func init() {
-	registerStream(stream{order: 36, name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building", ". FAILURE ["}, open: func() lineReader { return &maven{} }})
-}
+var mavenReader = stream{name: "maven", marks: []string{"^[ERROR]", "^[WARNING]", "^[WARN]", "^[INFO] BUILD", "^[INFO] ----", "^[INFO] Scanning", "^[INFO] Building", ". FAILURE ["}, open: func() lineReader { return &maven{} }}
 
 func (m *maven) line(l Line, out *sink) verdict {
 	text, level := l.Text, ""

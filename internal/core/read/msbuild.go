@@ -20,9 +20,7 @@ type msbuild struct {
 	errors, warnings int
 }
 
-func init() {
-	registerStream(stream{order: 35, name: "msbuild", marks: []string{": error ", ": warning ", "^Build FAILED", "^Build succeeded", " Error(s)", " Warning(s)", "^Build started"}, open: func() lineReader { return &msbuild{} }})
-}
+var msbuildReader = stream{name: "msbuild", marks: []string{": error ", ": warning ", "^Build FAILED", "^Build succeeded", " Error(s)", " Warning(s)", "^Build started"}, open: func() lineReader { return &msbuild{} }}
 
 func (m *msbuild) line(l Line, out *sink) verdict {
 	text := strings.TrimSpace(l.Text)

@@ -20,14 +20,12 @@ import (
 //
 // Formats: libstdc++'s verbose terminate handler, glibc's assert, the
 // sanitizers of LLVM, std::panicking.
-func init() {
-	dialectStream(57, "native", []string{"^terminate called", "^libc++abi", ": Assertion `", "^Segmentation fault", "^Aborted", "Sanitizer: ", ": runtime error: ", " panicked at "}, dialect{head: nativeHead, tail: nativeTail, ends: nativeEnds, rest: func(b *block, l Line, out *sink) verdict {
-		if strings.HasPrefix(l.Text, "Aborted") && b.errors > 0 || strings.HasPrefix(l.Text, "SUMMARY: ") && strings.Contains(l.Text, "Sanitizer") {
-			return noise
-		}
-		return pass
-	}})
-}
+var nativeReader = dialectReader("native", []string{"^terminate called", "^libc++abi", ": Assertion `", "^Segmentation fault", "^Aborted", "Sanitizer: ", ": runtime error: ", " panicked at "}, dialect{head: nativeHead, tail: nativeTail, ends: nativeEnds, rest: func(b *block, l Line, out *sink) verdict {
+	if strings.HasPrefix(l.Text, "Aborted") && b.errors > 0 || strings.HasPrefix(l.Text, "SUMMARY: ") && strings.Contains(l.Text, "Sanitizer") {
+		return noise
+	}
+	return pass
+}})
 
 const (
 	nativePlain = iota

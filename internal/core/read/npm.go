@@ -26,9 +26,7 @@ type npm struct {
 	done bool // the block's last line was read
 }
 
-func init() {
-	registerStream(stream{order: 33, name: "npm", marks: []string{"^npm error", "^npm ERR!", "^npm warn", "^npm WARN", "^npm notice", "ERR_PNPM", "^ELIFECYCLE", "^error Command failed"}, open: func() lineReader { return &npm{} }})
-}
+var npmReader = stream{name: "npm", marks: []string{"^npm error", "^npm ERR!", "^npm warn", "^npm WARN", "^npm notice", "ERR_PNPM", "^ELIFECYCLE", "^error Command failed"}, open: func() lineReader { return &npm{} }}
 
 func (n *npm) line(l Line, out *sink) verdict {
 	text := l.Text

@@ -13,9 +13,7 @@ import (
 //	> @pantry/web@1.0.0 build /p/packages/web        older versions
 type npmScripts struct{}
 
-func init() {
-	registerStream(stream{order: 3, name: "npm scripts", marks: []string{"^> "}, open: func() lineReader { return npmScripts{} }})
-}
+var npmScriptsReader = stream{name: "npm scripts", marks: []string{"^> "}, open: func() lineReader { return npmScripts{} }}
 
 func (npmScripts) line(l Line, out *sink) verdict {
 	spec, script, ok := strings.Cut(strings.TrimPrefix(l.Text, "> "), " ")

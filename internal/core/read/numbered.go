@@ -37,9 +37,7 @@ type numbered struct {
 	failed int
 }
 
-func init() {
-	registerStream(stream{order: 16, name: "numbered failures", marks: []string{"0) ", "1) ", "2) ", "3) ", "4) ", "5) ", "6) ", "7) ", "8) ", "9) ", "^There was 1 ", "^There were ", " failures", " failure, ", "^rspec ./", "^Failures:", "^Pending: (", "^Failed examples", "^Tests: ", "^An error occurred while loading", "^FAILURES!", "^ERRORS!"}, open: func() lineReader { return &numbered{} }})
-}
+var numberedReader = stream{name: "numbered failures", marks: []string{"0) ", "1) ", "2) ", "3) ", "4) ", "5) ", "6) ", "7) ", "8) ", "9) ", "^There was 1 ", "^There were ", " failures", " failure, ", "^rspec ./", "^Failures:", "^Pending: (", "^Failed examples", "^Tests: ", "^An error occurred while loading", "^FAILURES!", "^ERRORS!"}, open: func() lineReader { return &numbered{} }}
 
 func (n *numbered) listening() bool { return n.open != nil }
 

@@ -14,9 +14,7 @@ import (
 //
 // xUnit.net's: assemblies or assembly with collections of test elements
 // (xunit.net, "XML v2 Format").
-func init() {
-	registerDocument(xmlDocument(readDotnetXML, "test-run", "test-results", "assemblies", "assembly"))
-}
+var nunitDocument = xmlDocument(readDotnetXML, "test-run", "test-results", "assemblies", "assembly")
 
 // dotnetOutcomes are the words of both formats for how a test ended; another word is
 // one for a test that was not run.

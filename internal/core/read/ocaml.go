@@ -16,9 +16,7 @@ import (
 //	Warning 26 [unused-var]: …
 //
 // Format: Location in OCaml's parsing/location.ml.
-func init() {
-	dialectStream(46, "ocaml", []string{`^File "`}, dialect{head: ocamlHead, tail: ocamlTail, ends: ocamlEnds})
-}
+var ocamlReader = dialectReader("ocaml", []string{`^File "`}, dialect{head: ocamlHead, tail: ocamlTail, ends: ocamlEnds})
 
 func ocamlHead(text string) (symptom.Symptom, bool) {
 	file, rest, ok := strings.Cut(strings.TrimPrefix(text, `File "`), `", line`)

@@ -38,9 +38,7 @@ var phpLevels = []struct {
 	{"Warning: ", symptom.Warning, "warning"}, {"Notice: ", symptom.Warning, "note"}, {"Strict Standards: ", symptom.Deprecation, "warning"},
 }
 
-func init() {
-	registerStream(stream{order: 51, name: "php", marks: []string{" on line ", "Uncaught ", "^Error in bootstrap script", "^Errors parsing "}, open: func() lineReader { return &php{} }})
-}
+var phpReader = stream{name: "php", marks: []string{" on line ", "Uncaught ", "^Error in bootstrap script", "^Errors parsing "}, open: func() lineReader { return &php{} }}
 
 func (p *php) line(l Line, out *sink) verdict {
 	if p.open != nil {

@@ -37,9 +37,7 @@ type pytest struct {
 	named   map[string]bool // failed tests that were told
 }
 
-func init() {
-	registerStream(stream{order: 12, name: "pytest", marks: []string{"^=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }})
-}
+var pytestReader = stream{name: "pytest", marks: []string{"^=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }}
 
 // listening tells whether a section is open in which every line counts.
 func (p *pytest) listening() bool {

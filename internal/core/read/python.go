@@ -31,9 +31,7 @@ type python struct {
 	chain  bool // "During handling …" was read: another exception follows
 }
 
-func init() {
-	registerStream(stream{order: 52, name: "python", marks: []string{"^Traceback (most recent", `^File "`, "Warning: ", "^During handling of the above", "^The above exception was the direct"}, open: func() lineReader { return &python{} }})
-}
+var pythonReader = stream{name: "python", marks: []string{"^Traceback (most recent", `^File "`, "Warning: ", "^During handling of the above", "^The above exception was the direct"}, open: func() lineReader { return &python{} }}
 
 func (p *python) listening() bool { return p.chain }
 

@@ -89,42 +89,16 @@ type document struct {
 	read   func(in *text, out *sink) error
 }
 
-// stream is a reader of lines. Readers are asked in rising order; a format
-// that cannot be mistaken goes before a general one. Marks are texts of which
-// every line that can begin something of its own holds one, in the way that
-// how says: as they are written, unless a reader says otherwise.
+// stream is a reader of lines. Marks are texts of which every line that can begin
+// something of its own holds one, in the way that how says: as they are written, unless a
+// reader says otherwise. One that goes by shape takes what no reader that knows a tool wants.
 type stream struct {
-	order int
 	name  string
+	shape bool
 	marks []string
 	how   how
 	basis symptom.Basis
 	open  func() lineReader
-}
-
-var (
-	documents     []document
-	lastDocuments []document // that read by roles, where no other does
-	streams       []stream
-)
-
-func registerDocument(d document) {
-	d.basis = symptom.ByTool
-	documents = append(documents, d)
-}
-
-// registerRoles registers a reader of documents that goes by what keys mean.
-func registerRoles(d document) {
-	d.basis = symptom.ByKeys
-	lastDocuments = append(lastDocuments, d)
-}
-
-func registerStream(s stream) {
-	if s.basis == "" {
-		s.basis = symptom.ByTool
-	}
-	streams = append(streams, s)
-	orderStreams(streams)
 }
 
 // headSize is how many bytes decide on the format.
@@ -191,11 +165,9 @@ func documentFor(line, ahead []byte) *document {
 		return nil
 	}
 	ahead = ahead[:min(len(ahead), headSize)]
-	for _, list := range [][]document{documents, lastDocuments} {
-		for i := range list {
-			if list[i].head(line, ahead) {
-				return &list[i]
-			}
+	for i := range documents {
+		if documents[i].head(line, ahead) {
+			return &documents[i]
 		}
 	}
 	return nil

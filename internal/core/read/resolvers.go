@@ -38,9 +38,7 @@ type resolver struct {
 	end      int
 }
 
-func init() {
-	registerStream(stream{order: 34, name: "resolver", marks: []string{"^ERROR: ", "^Problem ", "^- ", "^Could not find ", "^Because ", "could not find compatible", "has requirement ", "which is incompatible", "requires a different Python", "^Failed to use \"", "^Hex dependency resolution"}, open: func() lineReader { return &resolver{} }})
-}
+var resolversReader = stream{name: "resolver", marks: []string{"^ERROR: ", "^Problem ", "^- ", "^Could not find ", "^Because ", "could not find compatible", "has requirement ", "which is incompatible", "requires a different Python", "^Failed to use \"", "^Hex dependency resolution"}, open: func() lineReader { return &resolver{} }}
 
 func (r *resolver) listening() bool { return r.problem }
 

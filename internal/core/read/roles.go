@@ -369,12 +369,9 @@ func logged(text string) bool {
 	return false
 }
 
-func init() {
-	registerStream(stream{order: 8, name: "objects by role", basis: symptom.ByKeys, marks: []string{"^{"}, open: func() lineReader { return roleLines{} }})
-	d := jsonDocument(rolesHead, func(v *jsonValue, out *sink) { (&roles{out: out}).walk(v, under{}) })
-	registerRoles(d)
-	registerRoles(rolesXML())
-}
+var rolesReader = stream{name: "objects by role", basis: symptom.ByKeys, marks: []string{"^{"}, open: func() lineReader { return roleLines{} }}
+
+var rolesJSON = jsonDocument(rolesHead, func(v *jsonValue, out *sink) { (&roles{out: out}).walk(v, under{}) })
 
 // maxElements bounds the elements of a document that are kept.
 const maxElements = 1_000_000

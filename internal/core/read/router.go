@@ -113,9 +113,6 @@ func (a *lane) first(want uint64, l Line, out *sink) verdict {
 	return pass
 }
 
-// shapesFrom is the order from which readers go by shape.
-const shapesFrom = 900
-
 // shapeReader is a lineReader that goes by shape. Interrupt ends what it holds
 // when another reader takes the line behind; wants tells that the next line is
 // the message of what it holds, whatever it looks like.
@@ -128,7 +125,7 @@ type shapeReader interface {
 // knowing is the set of readers that know a tool.
 var knowing = sync.OnceValue(func() (set uint64) {
 	for n, s := range streams {
-		if s.order < shapesFrom {
+		if !s.shape {
 			set |= 1 << n
 		}
 	}

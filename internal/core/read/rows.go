@@ -65,9 +65,7 @@ func labels() (forms []string) {
 	return forms
 }
 
-func init() {
-	registerStream(stream{order: 1000, name: "rows", basis: symptom.ByPlace, marks: rowMarks, how: aWord, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }})
-}
+var rowsReader = stream{shape: true, name: "rows", basis: symptom.ByPlace, marks: rowMarks, how: aWord, open: func() lineReader { return &rows{shapes: map[string]*rowShape{}} }}
 
 func (g *rows) line(l Line, out *sink) verdict {
 	if len(l.Text) > 4000 {

@@ -15,9 +15,7 @@ import (
 //	DEPRECATION WARNING: shut is deprecated (called from open at /p/shelf.rb:12)
 //
 // Format: error.c and eval_error.c of CRuby.
-func init() {
-	dialectStream(55, "ruby", []string{".rb:", ".rake:", ".ru:", "^DEPRECATION WARNING", "^[DEPRECATION]", "^[DEPRECATED]", "^<internal:", "^(none):", ":in `", ":in '"}, dialect{head: rubyHead, tail: rubyTail, ends: rubyEnds})
-}
+var rubyReader = dialectReader("ruby", []string{".rb:", ".rake:", ".ru:", "^DEPRECATION WARNING", "^[DEPRECATION]", "^[DEPRECATED]", "^<internal:", "^(none):", ":in `", ":in '"}, dialect{head: rubyHead, tail: rubyTail, ends: rubyEnds})
 
 func rubyHead(text string) (symptom.Symptom, bool) {
 	for _, mark := range []string{"DEPRECATION WARNING: ", "[DEPRECATION] ", "[DEPRECATED] "} {

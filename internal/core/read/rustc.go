@@ -24,11 +24,9 @@ import (
 //	    ... required by package `shelf v0.1.0 (/p)`     are indented or blank
 //
 // Format: rustc_errors' HumanEmitter; cargo's resolver errors.
-func init() {
-	dialectStream(38, "rustc", []string{"^error: ", "^error[", "^warning: ", "^warning[", "^For more information about", "^Some errors have"}, dialect{
-		head: rustcHead, near: rustcNear, tail: rustcTail, ends: rustcEnds, rest: rustcRest,
-	})
-}
+var rustcReader = dialectReader("rustc", []string{"^error: ", "^error[", "^warning: ", "^warning[", "^For more information about", "^Some errors have"}, dialect{
+	head: rustcHead, near: rustcNear, tail: rustcTail, ends: rustcEnds, rest: rustcRest,
+})
 
 // Stages of a rustc diagnostic.
 const (

@@ -5,11 +5,9 @@ import "unicausa/internal/core/symptom"
 // sarif reads SARIF 2.1.0 (OASIS Standard): runs, each with results. Levels
 // are of section 3.27.10, baselineState of 3.27.24; a result that is
 // suppressed (3.27.23) is left out.
-func init() {
-	registerDocument(jsonDocument(func(line, ahead []byte) bool {
-		return opens(line, '{', ahead, `"runs"`) && (opens(line, '{', ahead, "sarif") || opens(line, '{', ahead, `"2.1.0"`))
-	}, readSARIF))
-}
+var sarifDocument = jsonDocument(func(line, ahead []byte) bool {
+	return opens(line, '{', ahead, `"runs"`) && (opens(line, '{', ahead, "sarif") || opens(line, '{', ahead, `"2.1.0"`))
+}, readSARIF)
 
 func readSARIF(doc *jsonValue, out *sink) {
 	out.result.Format = "sarif"

@@ -19,9 +19,7 @@ import (
 //	   |    value openLid is not a member of jar.Jar
 //
 // Formats: scala.tools.nsc.reporters, dotty.tools.dotc.reporting.MessageRendering.
-func init() {
-	dialectStream(43, "scalac", []string{".scala:", ".sbt:", "^[error]", "^[warn]", "^-- ", "errors found", "error found", "warnings found", "warning found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
-}
+var scalacReader = dialectReader("scalac", []string{".scala:", ".sbt:", "^[error]", "^[warn]", "^-- ", "errors found", "error found", "warnings found", "warning found"}, dialect{head: scalacHead, tail: scalacTail, ends: scalacEnds, rest: scalacRest})
 
 const scala3 = 1 // the message stands below the excerpt
 

@@ -52,9 +52,7 @@ type specFailure struct {
 	body []string
 }
 
-func init() {
-	registerStream(stream{order: 17, name: "spec tree", marks: []string{"✓", "✔", "√", "✕", "✖", "×", "^● ", "^FAIL ", "^PASS ", "▶", "^○ ", "^❯", "﹣", "^ℹ ", "^Test Suites:", "^Tests:", "^Snapshots:", "^Ran all test", "^test at ", "^Test Files ", "^⎯", "^Summary of all failing", "^Failed tests:"}, open: func() lineReader { return &specTree{told: map[string]bool{}} }})
-}
+var specTreeReader = stream{name: "spec tree", marks: []string{"✓", "✔", "√", "✕", "✖", "×", "^● ", "^FAIL ", "^PASS ", "▶", "^○ ", "^❯", "﹣", "^ℹ ", "^Test Suites:", "^Tests:", "^Snapshots:", "^Ran all test", "^test at ", "^Test Files ", "^⎯", "^Summary of all failing", "^Failed tests:"}, open: func() lineReader { return &specTree{told: map[string]bool{}} }}
 
 func (t *specTree) listening() bool { return t.active || t.open != nil || t.ending }
 

@@ -20,9 +20,7 @@ type stylish struct {
 	next int // the line on which the file's next finding may stand
 }
 
-func init() {
-	registerStream(stream{order: 75, name: "stylish", marks: []string{" error ", " warning ", " warn ", " problem"}, open: func() lineReader { return &stylish{} }})
-}
+var stylishReader = stream{name: "stylish", marks: []string{" error ", " warning ", " warn ", " problem"}, open: func() lineReader { return &stylish{} }}
 
 func (s *stylish) line(l Line, out *sink) verdict {
 	if n, ok := counted(l.Text, "problem"); ok && s.rows > 0 && strings.Contains(l.Text, "(") {

@@ -28,9 +28,7 @@ type surefire struct {
 	failed int
 }
 
-func init() {
-	registerStream(stream{order: 44, name: "surefire", marks: []string{"<<< FAILURE!", "<<< ERROR!", "^[ERROR] ", "^[INFO] Running", "^[INFO] Tests run:", "^[WARNING] Tests run:", "^Tests run:", "^Failures:", "^Errors:"}, open: func() lineReader { return &surefire{} }})
-}
+var surefireReader = stream{name: "surefire", marks: []string{"<<< FAILURE!", "<<< ERROR!", "^[ERROR] ", "^[INFO] Running", "^[INFO] Tests run:", "^[WARNING] Tests run:", "^Tests run:", "^Failures:", "^Errors:"}, open: func() lineReader { return &surefire{} }}
 
 func (u *surefire) line(l Line, out *sink) verdict {
 	text := l.Text

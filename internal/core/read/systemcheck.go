@@ -31,9 +31,7 @@ var (
 	checkName   = regexp.MustCompile(`\b[A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+\b`) // a setting
 )
 
-func init() {
-	registerStream(stream{order: 53, name: "system check", marks: []string{"^CRITICALS:", "^ERRORS:", "^WARNINGS:", "^INFOS:", ".E0", ".W0", ".E9", ".W9"}, open: func() lineReader { return &systemCheck{} }})
-}
+var systemCheckReader = stream{name: "system check", marks: []string{"^CRITICALS:", "^ERRORS:", "^WARNINGS:", "^INFOS:", ".E0", ".W0", ".E9", ".W9"}, open: func() lineReader { return &systemCheck{} }}
 
 func (c *systemCheck) line(l Line, out *sink) verdict {
 	if level, ok := checkLevels[l.Text]; ok && checkLine.MatchString(l.below(1)) {

@@ -47,9 +47,7 @@ type tapSuite struct {
 	name  string
 }
 
-func init() {
-	registerStream(stream{order: 15, name: "tap", marks: []string{"^ok 1", "^ok 2", "^ok 3", "^ok 4", "^ok 5", "^ok 6", "^ok 7", "^ok 8", "^ok 9", "^ok - ", "^not ok", "^TAP version", "^# ", "^Bail out!", "^1..", "^#   Failed", "^#   at ", "^# Looks like", ".t ..", "^Dubious, test", "^Parse errors: ", " subtests", "(Wstat: ", "^Result: ", "^Failed test"}, open: func() lineReader { return &tap{} }})
-}
+var tapReader = stream{name: "tap", marks: []string{"^ok 1", "^ok 2", "^ok 3", "^ok 4", "^ok 5", "^ok 6", "^ok 7", "^ok 8", "^ok 9", "^ok - ", "^not ok", "^TAP version", "^# ", "^Bail out!", "^1..", "^#   Failed", "^#   at ", "^# Looks like", ".t ..", "^Dubious, test", "^Parse errors: ", " subtests", "(Wstat: ", "^Result: ", "^Failed test"}, open: func() lineReader { return &tap{} }}
 
 func (t *tap) listening() bool { return t.open != nil }
 

@@ -9,9 +9,7 @@ import (
 
 // trx reads the results file of VSTest: TestRun with UnitTestResult elements.
 // Format: the vstst.xsd schema of Visual Studio.
-func init() {
-	registerDocument(xmlDocument(readTRX, "TestRun"))
-}
+var trxDocument = xmlDocument(readTRX, "TestRun")
 
 func readTRX(x *xmlScanner, out *sink) error {
 	classes := map[string]string{} // test's ID to its class; definitions stand behind the results

@@ -30,9 +30,7 @@ type tsc struct {
 	errors int  // read so far
 }
 
-func init() {
-	registerStream(stream{order: 30, name: "tsc", marks: []string{"error TS", "warning TS", "message TS", "^Found "}, open: func() lineReader { return &tsc{} }})
-}
+var tscReader = stream{name: "tsc", marks: []string{"error TS", "warning TS", "message TS", "^Found "}, open: func() lineReader { return &tsc{} }}
 
 func (t *tsc) listening() bool { return t.table }
 

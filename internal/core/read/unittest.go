@@ -30,9 +30,7 @@ type unittest struct {
 	failed int
 }
 
-func init() {
-	registerStream(stream{order: 13, name: "unittest", marks: []string{"^FAIL: ", "^ERROR: ", ") ... ", "^Ran ", "^FAILED (", "^UNEXPECTED SUCCESS: "}, open: func() lineReader { return &unittest{} }})
-}
+var unittestReader = stream{name: "unittest", marks: []string{"^FAIL: ", "^ERROR: ", ") ... ", "^Ran ", "^FAILED (", "^UNEXPECTED SUCCESS: "}, open: func() lineReader { return &unittest{} }}
 
 func (u *unittest) line(l Line, out *sink) verdict {
 	if u.open != nil {

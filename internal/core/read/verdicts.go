@@ -50,9 +50,7 @@ type verdictTest struct {
 	told        bool // by another reader
 }
 
-func init() {
-	registerStream(stream{order: 970, name: "verdicts", basis: symptom.ByVerdict, marks: verdictMarks, how: aWord, open: func() lineReader { return newVerdicts() }})
-}
+var verdictsReader = stream{shape: true, name: "verdicts", basis: symptom.ByVerdict, marks: verdictMarks, how: aWord, open: func() lineReader { return newVerdicts() }}
 
 // notTests are words that a verdict stands beside when it is of no single test.
 var notTests = map[string]bool{"build": true, "tests": true, "test": true, "compilation": true, "result": true, "results": true, "total": true, "status": true, "failures": true, "summary": true, "run": true, "all": true, "overall": true, "task": true, "error": true, "errors": true, "check": true, "checks": true, "configure": true, "suite": true, "suites": true}

@@ -16,11 +16,9 @@ import "strings"
 //	Successfully installed jar-5.0.0                    pip
 type versionLines struct{}
 
-func init() {
-	registerStream(stream{order: 2, name: "versions", marks: []string{
-		"^Compiling ", "^Checking ", "^go: downloading ", "^PHPUnit ", "^platform ", "^Node.js v", "^RUN  v", "^- Installing ", "^- Upgrading ", "^- Downgrading ", "^Installing ", "^Successfully installed ",
-	}, open: func() lineReader { return versionLines{} }})
-}
+var versionsReader = stream{name: "versions", marks: []string{
+	"^Compiling ", "^Checking ", "^go: downloading ", "^PHPUnit ", "^platform ", "^Node.js v", "^RUN  v", "^- Installing ", "^- Upgrading ", "^- Downgrading ", "^Installing ", "^Successfully installed ",
+}, open: func() lineReader { return versionLines{} }}
 
 func (versionLines) line(l Line, out *sink) verdict {
 	fields := strings.Fields(l.Text)

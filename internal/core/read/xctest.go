@@ -26,11 +26,9 @@ type xctest struct {
 	seen     map[string]bool
 }
 
-func init() {
-	registerStream(stream{order: 19, name: "xctest", marks: []string{"^Test Case '", "^Test Suite '", ".swift:", ": error: -[", "^✘ Test ", " [E]", "^Executed "}, open: func() lineReader {
-		return &xctest{messages: map[string]symptom.Symptom{}, seen: map[string]bool{}}
-	}})
-}
+var xctestReader = stream{name: "xctest", marks: []string{"^Test Case '", "^Test Suite '", ".swift:", ": error: -[", "^✘ Test ", " [E]", "^Executed "}, open: func() lineReader {
+	return &xctest{messages: map[string]symptom.Symptom{}, seen: map[string]bool{}}
+}}
 
 func (x *xctest) line(l Line, out *sink) verdict {
 	text := l.Text

@@ -15,7 +15,6 @@ import (
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
-	"unicausa/internal/core/triage"
 	"unicausa/internal/core/versions"
 )
 
@@ -88,7 +87,7 @@ type Case struct {
 	Tree    *source.Tree
 	Changes []notes.Change // those of the versions between which the upgrade moves
 	Causes  []Cause
-	Moves   []triage.Move
+	Moves   []versions.Move
 }
 
 // Of reviews a diff.

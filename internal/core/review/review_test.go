@@ -8,7 +8,7 @@ import (
 
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
-	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
 const jarNotes = "## 5.0.0\n\n" +
@@ -89,7 +89,7 @@ func TestReview(t *testing.T) {
 				lines[c.ID] = fmt.Sprintf("%s:%d", c.Notes, c.Line)
 			}
 			for side, tree := range map[string]*source.Tree{"before": before, "after": after} {
-				r := Of(t.Context(), d, Case{Tree: tree, Changes: changes, Moves: []triage.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}, Causes: []Cause{{ID: "C2", Places: map[string][]int{"press.go": {13}}, Names: []string{"Crate", "label_of"}, Missing: []string{"Crate"}}}})
+				r := Of(t.Context(), d, Case{Tree: tree, Changes: changes, Moves: []versions.Move{{Package: "example.org/jar", From: "4.2.0", To: "5.0.0"}}, Causes: []Cause{{ID: "C2", Places: map[string][]int{"press.go": {13}}, Names: []string{"Crate", "label_of"}, Missing: []string{"Crate"}}}})
 				var got, left []string
 				for _, h := range r.Hunks {
 					line := fmt.Sprintf("%s %s:%d %s", h.Standing, h.File, h.Line, h.Why)

@@ -10,14 +10,13 @@ import (
 	"github.com/Masterminds/semver/v3"
 
 	"unicausa/internal/core/notes"
-	"unicausa/internal/core/triage"
 	"unicausa/internal/core/versions"
 )
 
 // Leg is a proposed step with the reason for it.
 type Leg struct {
-	Moves []triage.Move `json:"moves"`
-	Why   string        `json:"why"`
+	Moves []versions.Move `json:"moves"`
+	Why   string          `json:"why"`
 }
 
 // Propose splits moves into legs by the versions that their notes tell of: to
@@ -25,7 +24,7 @@ type Leg struct {
 // then to the last release of each major line, then to the end. Warned is how
 // many deprecations the baseline shows. A move that crosses no major version,
 // and one whose notes tell of no release before it, stays one leg.
-func Propose(moves []triage.Move, changes []notes.Change, warned int) []Leg {
+func Propose(moves []versions.Move, changes []notes.Change, warned int) []Leg {
 	var legs []Leg
 	straight := true
 	for _, m := range moves {
@@ -38,7 +37,7 @@ func Propose(moves []triage.Move, changes []notes.Change, warned int) []Leg {
 		stops := stopsOf(m, changes)
 		from := m.From
 		for n, stop := range stops {
-			leg := Leg{Moves: []triage.Move{{Package: m.Package, From: from, To: stop}}}
+			leg := Leg{Moves: []versions.Move{{Package: m.Package, From: from, To: stop}}}
 			switch {
 			case len(stops) == 1:
 				leg.Why = "one step: the notes tell of no release to stop at on the way"
@@ -60,7 +59,7 @@ func Propose(moves []triage.Move, changes []notes.Change, warned int) []Leg {
 }
 
 // stopsOf lists the versions that a move stops at, its end last.
-func stopsOf(m triage.Move, changes []notes.Change) []string {
+func stopsOf(m versions.Move, changes []notes.Change) []string {
 	last := map[string]string{} // major line to its last release on the way
 	for i := range changes {
 		c := &changes[i]

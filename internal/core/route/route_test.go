@@ -6,7 +6,7 @@ import (
 	"testing"
 
 	"unicausa/internal/core/notes"
-	"unicausa/internal/core/triage"
+	"unicausa/internal/core/versions"
 )
 
 const document = `# jar
@@ -48,7 +48,7 @@ func TestPropose(t *testing.T) {
 	} {
 		t.Run(test.name, func(t *testing.T) {
 			var got []string
-			for _, leg := range Propose([]triage.Move{{Package: "example.org/jar", From: test.from, To: test.to}}, changes, test.warned) {
+			for _, leg := range Propose([]versions.Move{{Package: "example.org/jar", From: test.from, To: test.to}}, changes, test.warned) {
 				got = append(got, fmt.Sprintf("%s..%s %s", leg.Moves[0].From, leg.Moves[0].To, leg.Why))
 			}
 			parts := strings.Split(test.want, "; ")

@@ -10,7 +10,7 @@ import (
 // Asked is what the changes within what moved say of versions: the packages
 // that go by another name, and the versions that are asked for, each by the
 // place in the notes.
-func Asked(changes []notes.Change, moves []Move) (renames []versions.Pair, needs []versions.Need) {
+func Asked(changes []notes.Change, moves []versions.Move) (renames []versions.Pair, needs []versions.Need) {
 	for i := range changes {
 		c := &changes[i]
 		if !Candidate(c, moves) {

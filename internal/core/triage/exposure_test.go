@@ -42,7 +42,7 @@ func TestChangeStates(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		report := Run(t.Context(), Case{After: []Snapshot{{Results: []read.Result{r}, Tree: tree}}, Changes: changes, Moves: []Move{{"example.org/jar", "4.0.0", "5.0.0"}}})
+		report := Run(t.Context(), Case{After: []Snapshot{{Results: []read.Result{r}, Tree: tree}}, Changes: changes, Moves: []versions.Move{{Package: "example.org/jar", From: "4.0.0", To: "5.0.0"}}})
 		var got []string
 		for _, c := range report.Changes {
 			text := fmt.Sprintf("%d %s", c.Line, c.State)
@@ -116,7 +116,7 @@ func TestSilent(t *testing.T) {
 
 func TestAsked(t *testing.T) {
 	changes := notes.Read("jar.md", "jar", []byte("## 5.0.0\n\n- Requires Node 22\n- `@o/lid` was renamed to `@o/cap`\n- Dropped support for Go 1.24\n\n## 3.0.0\n\n- Requires Node 12\n"))
-	renames, needs := Asked(changes, []Move{{"jar", "4.0.0", "5.0.0"}})
+	renames, needs := Asked(changes, []versions.Move{{Package: "jar", From: "4.0.0", To: "5.0.0"}})
 	if len(renames) != 1 || renames[0] != (versions.Pair{From: "@o/lid", To: "@o/cap"}) {
 		t.Errorf("the renames are %+v", renames)
 	}

@@ -19,6 +19,7 @@ import (
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/versions"
 )
 
 // mutations is how many mutated inputs TestMutations triages.
@@ -46,7 +47,7 @@ func triageAll(ctx context.Context, before, after, document []byte, file string,
 		tree = nil // of no name that a file may have
 	}
 	return guard.Call("the case", func() Report {
-		c := Case{Moves: []Move{{From: "1.0.0", To: "9.0.0"}}, Changes: notes.Read("NOTES.md", "example.org/jar", document)}
+		c := Case{Moves: []versions.Move{{From: "1.0.0", To: "9.0.0"}}, Changes: notes.Read("NOTES.md", "example.org/jar", document)}
 		for n, data := range [][]byte{before, after} {
 			r, err := read.With(read.Project{Holds: tree.Holds}, "out.log", bytes.NewReader(data))
 			if err != nil {

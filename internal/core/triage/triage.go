@@ -18,11 +18,8 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
-
-// Move is a package or toolchain that went from one version to another. With
-// no package it bounds the notes of every package.
-type Move struct{ Package, From, To string }
 
 // Case is what a triage works on. Each side is a list of snapshots, oldest
 // first; where checks were last run on different states of the source, what
@@ -31,7 +28,7 @@ type Move struct{ Package, From, To string }
 type Case struct {
 	Before, After []Snapshot
 	Changes       []notes.Change
-	Moves         []Move
+	Moves         []versions.Move
 	// Prior are the causes of earlier runs, whose numbers go on. With none, the
 	// causes are numbered by rank.
 	Prior []cluster.Identity
@@ -124,7 +121,7 @@ func candidates(c Case) []notes.Change {
 }
 
 // Candidate tells whether a change lies within what moved of its package.
-func Candidate(c *notes.Change, moves []Move) bool {
+func Candidate(c *notes.Change, moves []versions.Move) bool {
 	inside := true
 	for _, m := range moves {
 		if m.Package == "" || source.SameFamily(m.Package, c.Package) {

@@ -16,6 +16,7 @@ import (
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
 
 // The demo's recordings, read as files: core knows nothing of the demo.
@@ -85,7 +86,7 @@ func demo(t testing.TB, after string) Case {
 	t.Helper()
 	c := Case{
 		Before: []Snapshot{stage(t, "steelyard-4/00-baseline")}, After: []Snapshot{stage(t, after)},
-		Moves: []Move{{"orchardworks.example/steelyard", "3.7.0", "4.1.0"}, {"@orchardworks/binlabel", "2.4.1", "3.0.2"}},
+		Moves: []versions.Move{{Package: "orchardworks.example/steelyard", From: "3.7.0", To: "4.1.0"}, {Package: "@orchardworks/binlabel", From: "2.4.1", To: "3.0.2"}},
 	}
 	c.Changes = append(c.Changes, notes.Read("steelyard.md", "orchardworks.example/steelyard", readFile(t, documents+"steelyard.md"))...)
 	c.Changes = append(c.Changes, notes.Read("binlabel-3.md", "@orchardworks/binlabel", readFile(t, documents+"binlabel-3.md"))...)
@@ -295,13 +296,13 @@ func TestJudgedLinks(t *testing.T) {
 func TestMovesBoundTheCandidates(t *testing.T) {
 	changes := notes.Read("jar.md", "example.org/jar", []byte("## 5.0.0\n\n- `Lid` was renamed to `Cap`.\n\n## 3.0.0\n\n- `Lid` was removed.\n"))
 	for _, test := range []struct {
-		move Move
+		move versions.Move
 		want int
 	}{
-		{Move{"", "4.0.0", "5.0.0"}, 1}, {Move{"example.org/jar/v5", "4.0.0", "5.0.0"}, 1}, {Move{"", "2.0.0", "5.0.0"}, 2}, {Move{"", "5.0.0", "6.0.0"}, 0},
-		{Move{"example.org/press", "1", "2"}, 2},
+		{versions.Move{Package: "", From: "4.0.0", To: "5.0.0"}, 1}, {versions.Move{Package: "example.org/jar/v5", From: "4.0.0", To: "5.0.0"}, 1}, {versions.Move{Package: "", From: "2.0.0", To: "5.0.0"}, 2}, {versions.Move{Package: "", From: "5.0.0", To: "6.0.0"}, 0},
+		{versions.Move{Package: "example.org/press", From: "1", To: "2"}, 2},
 	} {
-		report := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Moves: []Move{test.move}})
+		report := Run(t.Context(), Case{After: []Snapshot{fresh(t, "a.log", "# p\na.go:1:1: undefined: jar.Lid\n")}, Changes: changes, Moves: []versions.Move{test.move}})
 		if got := len(report.Causes[0].Links); got != test.want || len(report.Changes) != 2 {
 			t.Errorf("%+v leaves %d links of %d changes, want %d", test.move, got, len(report.Changes), test.want)
 		}

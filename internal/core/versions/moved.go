@@ -20,9 +20,9 @@ const (
 	Renamed    Change = "renamed" // one gone, one new
 )
 
-// Move is a package that is another one after the bump. Several versions of
+// Difference is a package that is another one after the bump. Several versions of
 // one package at once are joined with ", ".
-type Move struct {
+type Difference struct {
 	Name      string   `json:"name"`
 	Was       string   `json:"was,omitempty"` // its name before, of a renamed one
 	Ecosystem string   `json:"ecosystem"`
@@ -34,8 +34,13 @@ type Move struct {
 	Path      []string `json:"path"`     // of what drags it in, from the outermost
 }
 
-// Intent is a move that a leg names.
-type Intent struct{ Package, From, To string }
+// Move is a package or toolchain that is meant to go from one version to another. Without
+// a package it is about all of them.
+type Move struct {
+	Package string `json:"package"`
+	From    string `json:"from"`
+	To      string `json:"to"`
+}
 
 // Held is a package that did not move as far as the leg says, and by whom it is
 // held back, as far as the lock file tells.
@@ -57,11 +62,11 @@ type Need struct {
 
 // Comparison is what moved between two states. Lists are never nil.
 type Comparison struct {
-	Moves    []Move   `json:"moves"` // intended first, then direct, then the rest
-	Held     []Held   `json:"held"`
-	Unmet    []Need   `json:"unmet"`
-	Warnings []string `json:"warnings"` // what ought to be said aloud
-	Files    []string `json:"files"`
+	Moves    []Difference `json:"moves"` // intended first, then direct, then the rest
+	Held     []Held       `json:"held"`
+	Unmet    []Need       `json:"unmet"`
+	Warnings []string     `json:"warnings"` // what ought to be said aloud
+	Files    []string     `json:"files"`
 }
 
 // Pair is a package's old and new name, as notes tell them.
@@ -69,7 +74,7 @@ type Pair struct{ From, To string }
 
 // Told is what else is known: the leg's moves, and what its notes say.
 type Told struct {
-	Intents []Intent
+	Intents []Move
 	Renames []Pair
 	Asked   []Need            // by the notes, of runtimes and of packages
 	Seen    map[string]string // versions of runtimes and packages as the runs had them
@@ -101,7 +106,7 @@ type comparer struct {
 	was, is map[string]*entry
 	graph   map[string][]string // who wants a package, by key
 	direct  map[string]bool
-	intents []Intent
+	intents []Move
 }
 
 // entry is all that a state has of one package.
@@ -159,13 +164,13 @@ func (c *comparer) moves(renames []Pair) {
 		all[k] = true
 	}
 	parents := c.parents()
-	list := []Move{}
+	list := []Difference{}
 	for _, k := range keys(all) {
 		was, is := c.was[k], c.is[k]
 		if was != nil && is != nil && was.text() == is.text() && was.name == is.name {
 			continue
 		}
-		m := Move{Direct: c.direct[k], Path: []string{}}
+		m := Difference{Direct: c.direct[k], Path: []string{}}
 		switch {
 		case is == nil:
 			m.Name, m.Ecosystem, m.From, m.Change = was.name, was.ecosystem, was.text(), Dropped
@@ -212,7 +217,7 @@ func highest(list []string) string {
 }
 
 // intent is the leg's move of a package, or nil.
-func (c *comparer) intent(e *entry) *Intent {
+func (c *comparer) intent(e *entry) *Move {
 	for i := range c.intents {
 		want := c.intents[i].Package
 		if want == e.name || e.ecosystem == "Go" && key("Go", want) == key("Go", e.name) || e.ecosystem == jvm && strings.HasSuffix(e.name, ":"+want) {
@@ -224,7 +229,7 @@ func (c *comparer) intent(e *entry) *Intent {
 
 // renamed joins a package that is gone with a new one: where the notes say so,
 // or where the manifest named both and the last part of their names is the same.
-func renamed(list []Move, pairs []Pair) []Move {
+func renamed(list []Difference, pairs []Pair) []Difference {
 	drop := map[int]bool{}
 	for i := range list {
 		if list[i].Change != Added {

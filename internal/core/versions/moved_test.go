@@ -58,11 +58,11 @@ func node(packages ...string) string {
 
 func TestCompare(t *testing.T) {
 	manifest := func(range_ string) string { return `{"dependencies":{"jar":"` + range_ + `"}}` }
-	jar := []Intent{{"jar", "4.2.0", "5.0.0"}}
+	jar := []Move{{"jar", "4.2.0", "5.0.0"}}
 	for _, test := range []struct {
 		name          string
 		before, after files
-		intents       []Intent
+		intents       []Move
 		renames       []Pair
 		seen          map[string]string
 		want          string
@@ -102,7 +102,7 @@ func TestCompare(t *testing.T) {
 			"held jar at 4.2.0, not 5.0.0\nwarning nothing moved: the manifests and lock files name the same versions as before the bump\nwarning package.json asks for jar ^5.0.0, the lock file has 4.2.0: it is older than the manifest\nwarning package.json asks for lid ^1.0.0, which the lock file does not have: it is older than the manifest\n",
 		},
 		{
-			"another major version in Go", files{"go.mod": "module m\nrequire example.org/jar/v4 v4.2.0\n"}, files{"go.mod": "module m\ngo 1.27\nrequire example.org/jar/v5 v5.0.0\n"}, []Intent{{"example.org/jar", "4.2.0", "5.0.0"}}, nil, map[string]string{"go": "1.26.1"},
+			"another major version in Go", files{"go.mod": "module m\nrequire example.org/jar/v4 v4.2.0\n"}, files{"go.mod": "module m\ngo 1.27\nrequire example.org/jar/v5 v5.0.0\n"}, []Move{{"example.org/jar", "4.2.0", "5.0.0"}}, nil, map[string]string{"go": "1.26.1"},
 			"moved example.org/jar/v5 4.2.0..5.0.0 intended direct\nunmet manifest: the project wants go 1.27, has 1.26.1\n",
 		},
 		{

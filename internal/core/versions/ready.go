@@ -36,7 +36,7 @@ type Dependency struct {
 // file has of peers, dependencies and runtimes, and from what package managers said. Those
 // that are not ready come first. A dependency that is named in a manifest and has no word on
 // what moves is unknown.
-func Ready(s State, intents []Intent, said Listing) []Dependency {
+func Ready(s State, intents []Move, said Listing) []Dependency {
 	newest := map[string]string{}
 	for _, l := range said.Listed {
 		newest[l.Name] = l.Newest
@@ -68,7 +68,7 @@ func Ready(s State, intents []Intent, said Listing) []Dependency {
 		}
 	}
 	moved := func(name string) bool {
-		return slices.ContainsFunc(intents, func(in Intent) bool { return key("", in.Package) == key("", name) })
+		return slices.ContainsFunc(intents, func(in Move) bool { return key("", in.Package) == key("", name) })
 	}
 	for _, w := range s.Wishes {
 		for _, p := range s.Packages {

@@ -57,7 +57,7 @@ func TestReady(t *testing.T) {
 		"node_modules/spoon": {"version": "1.0.0"}}}`
 	said := Listing{Listed: []Listed{{"lid", "2.1.0", "3.0.0"}, {"fork", "1.0", "2.0"}}, Refusals: []Need{{Package: "pot 0.1.0", Name: "jar", Range: "<5"}}}
 	var got []string
-	for _, d := range Ready(Read(files{"package-lock.json": lock, "package.json": `{"dependencies": {"jar": "^5.0.0", "lid": "^2.0.0", "spoon": "1.0.0"}}`}), []Intent{{Package: "jar", From: "4.2.0", To: "5.0.0"}}, said) {
+	for _, d := range Ready(Read(files{"package-lock.json": lock, "package.json": `{"dependencies": {"jar": "^5.0.0", "lid": "^2.0.0", "spoon": "1.0.0"}}`}), []Move{{Package: "jar", From: "4.2.0", To: "5.0.0"}}, said) {
 		line := strings.TrimSpace(fmt.Sprintf("%s %s %s wants %s, newest %s", d.State, d.Name, d.Has, d.Wants, d.Newest))
 		for _, n := range d.By {
 			line += fmt.Sprintf("; %s wants %s", n.Package, n.Range)

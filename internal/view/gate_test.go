@@ -1,4 +1,4 @@
-package service
+package view
 
 import (
 	"os"
@@ -10,6 +10,7 @@ import (
 	"unicausa/internal/core/gate"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
+	"unicausa/internal/core/versions"
 )
 
 // TestReasonsLeadSomewhere holds that the console has a page at the path of
@@ -39,7 +40,7 @@ func TestReasonsLeadSomewhere(t *testing.T) {
 			},
 			Causes:   []gate.Cause{{ID: "C1", Status: track.Shown}, {ID: "C2", Status: track.Hidden, Silenced: 1}, {ID: "C3", Status: track.Hidden}},
 			Risks:    []gate.Risk{{ID: "1"}},
-			Moves:    []gate.Move{{Package: "jar", To: "5.0.0"}, {Package: "lid", To: "2.0.0"}},
+			Moves:    []versions.Move{{Package: "jar", To: "5.0.0"}, {Package: "lid", To: "2.0.0"}},
 			Seen:     []gate.Seen{{Package: "jar", Version: "4.0.0", Run: 3}},
 			Unbooked: []gate.Unbooked{{Key: "found:a"}},
 		},
@@ -48,17 +49,18 @@ func TestReasonsLeadSomewhere(t *testing.T) {
 			Risks:  []gate.Risk{{ID: "1"}, {ID: "2"}, {ID: "3"}, {ID: "4"}},
 		},
 	}
-	paths := map[string]bool{comparison(3, 9): true}
+	paths := map[string]bool{address(gate.Target{Kind: gate.AtComparison, ID: "3", Other: "9"}): true}
 	codes := map[string]bool{}
 	for _, leg := range legs {
 		for _, r := range gate.Judge(leg).Reasons {
 			codes[r.Code] = true
-			if r.Path == "" {
-				t.Errorf("%s leads nowhere", r.Code)
+			if r.At.Kind == "" {
+				t.Errorf("%s points at nothing", r.Code)
 			}
-			paths[r.Path] = true
+			paths[address(r.At)] = true
 		}
 	}
+	delete(paths, "") // the upgrade's own page
 	for path := range paths {
 		page, _, _ := strings.Cut(path, "?")
 		found := false
