@@ -71,7 +71,7 @@ func measureReading(p *page) error {
 	p.row("change log", fmt.Sprintf("%d lines", strings.Count(long.String(), "\n")), millis(best(func() { changes = len(notes.Read("long.md", "jar", []byte(long.String()))) })))
 	before, after := lockFile(0), lockFile(1)
 	p.row("lock files", "5000 packages", millis(best(func() {
-		versions.Compare(versions.Read(before), versions.Read(after), versions.Told{Intents: []versions.Move{{Package: "p1", From: "1.1.0", To: "1.1.1"}}})
+		versions.Compare(versions.Read(before), versions.Read(after), versions.Context{Moves: []versions.Move{{Package: "p1", From: "1.1.0", To: "1.1.1"}}})
 	})))
 	if changes == 0 {
 		return fmt.Errorf("nothing was read of the change log")

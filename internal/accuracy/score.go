@@ -162,7 +162,7 @@ func order(r *triage.Report, gold, found map[int]string) float64 {
 	return ratio(gone, most)
 }
 
-// explains tells whether an entry of the notes is one that explains the cause.
+// explains reports whether an entry of the notes is one that explains the cause.
 func (c *Cause) explains(path string, line, end int) bool {
 	for _, n := range c.Notes {
 		if n.Path == path && line <= n.End && n.Line <= max(end, line) {

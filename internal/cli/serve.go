@@ -188,7 +188,7 @@ func secured(l net.Listener, cert, key string) (net.Listener, error) {
 	return tls.NewListener(l, &tls.Config{Certificates: []tls.Certificate{pair}, MinVersion: tls.VersionTLS12}), nil
 }
 
-// taken tells whether something listens on an address already.
+// taken reports whether something listens on an address already.
 func taken(address string) bool {
 	l, err := net.Listen("tcp", address)
 	if err != nil {

@@ -182,7 +182,7 @@ func readSides(before, after side, stdin io.Reader) (b, a []read.Result, err err
 
 func readInput(project read.Project, name string, stdin io.Reader) (read.Result, error) {
 	if name == "-" {
-		return checked(read.With(project, "-", stdin))
+		return checked(read.ForProject(project, "-", stdin))
 	}
 	info, err := os.Stat(name)
 	if err != nil {
@@ -196,7 +196,7 @@ func readInput(project read.Project, name string, stdin io.Reader) (read.Result,
 		return read.Result{}, fmt.Errorf("cannot read %s: %w", name, cause(err))
 	}
 	defer f.Close()
-	return checked(read.With(project, filepath.ToSlash(name), f))
+	return checked(read.ForProject(project, filepath.ToSlash(name), f))
 }
 
 // checked turns an input that holds no text at all into an error.

@@ -88,7 +88,7 @@ func lockFiles(root string) (names []string) {
 	return append(names, manifests...)
 }
 
-// present tells whether one of the files is at the top of the project.
+// present reports whether one of the files is at the top of the project.
 func present(root string, patterns []string) bool {
 	for _, p := range patterns {
 		if found, _ := filepath.Glob(filepath.Join(root, p)); len(found) > 0 {

@@ -29,7 +29,7 @@ type Step struct {
 	Expect string `yaml:"expect"`
 }
 
-// ByHand tells whether a person walks through the check.
+// ByHand reports whether a person walks through the check.
 func (c *Check) ByHand() bool { return len(c.Steps) > 0 }
 
 // For is the check with {target} replaced in its command lines and files.

@@ -97,7 +97,7 @@ func changeFacts(r *api.ChangeRow) []string {
 	return list
 }
 
-// leaves tells whether a change of a kind leaves an old name behind.
+// leaves reports whether a change of a kind leaves an old name behind.
 func leaves(kind string) bool {
 	return kind == "removed" || kind == "renamed" || kind == "moved" || kind == "deprecated"
 }

@@ -113,7 +113,7 @@ func placed(file string, line int, test string) string {
 	return ""
 }
 
-// Comparison shows two runs against each other; worse tells whether anything
+// Comparison shows two runs against each other; worse reports whether anything
 // is new or lost.
 func Comparison(w io.Writer, c api.Comparison, all bool) (worse bool, err error) {
 	var b strings.Builder

@@ -116,13 +116,13 @@ func (s *Service) GetVersions(c *echo.Context, id api.UpgradeID) error {
 }
 
 // toldOf is what a leg and its notes say of versions.
-func toldOf(a *store.Analysis) (versions.Told, error) {
-	var told versions.Told
+func toldOf(a *store.Analysis) (versions.Context, error) {
+	var told versions.Context
 	moves, err := a.Moves()
 	if err != nil {
 		return told, err
 	}
-	told.Intents = moves
+	told.Moves = moves
 	list, err := a.Changes()
 	if err != nil {
 		return told, err

@@ -169,7 +169,7 @@ func (l *loose) part(part *multipart.Part) error {
 		if l.source != nil {
 			project.Holds = l.source.Holds
 		}
-		result, err := read.With(project, name, masked)
+		result, err := read.ForProject(project, name, masked)
 		switch {
 		case err != nil:
 			return err

@@ -145,7 +145,7 @@ func (s *Store) Close() {
 	s.pool.Close()
 }
 
-// Ping tells whether the database answers.
+// Ping reports whether the database answers.
 func (s *Store) Ping(ctx context.Context) error { return s.db.PingContext(ctx) }
 
 // DB is the pool for database/sql, which the job queue shares.
@@ -181,7 +181,7 @@ func found(err error, what string) error {
 	return nil
 }
 
-// duplicate tells whether an insert met a row that is there already.
+// duplicate reports whether an insert met a row that is there already.
 func duplicate(err error) bool {
 	var pg *pgconn.PgError
 	return errors.As(err, &pg) && pg.Code == "23505" // unique_violation

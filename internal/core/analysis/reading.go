@@ -41,7 +41,7 @@ func Read(run Run, tree *source.Tree, outputs []Output, moves []versions.Move) (
 	}
 	r := Reading{Results: make([]read.Result, len(outputs)), Locked: locked(tree, moves)}
 	for i, out := range outputs {
-		if r.Results[i], err = read.With(read.Project{Patterns: patterns, Holds: tree.Holds}, out.Name, out.Text()); err != nil {
+		if r.Results[i], err = read.ForProject(read.Project{Patterns: patterns, Holds: tree.Holds}, out.Name, out.Text()); err != nil {
 			return Reading{}, err
 		}
 	}

@@ -52,7 +52,7 @@ func (c Case) Public() Case {
 // a test, a file, a message, a place.
 var own = []string{"test|", "flaky|", "spoiled|", "says|", "place|", "throws||", "about||", "symbol||", "by hand"}
 
-// Portable tells whether a signature can mean the same in another project.
+// Portable reports whether a signature can mean the same in another project.
 func Portable(signature string) bool {
 	signature = strings.TrimPrefix(signature, "known|")
 	if signature == "" {

@@ -352,7 +352,7 @@ var noFile = regexp.MustCompile(`(?i)\bENOENT\b|no such file or directory|file n
 // refused are the words for a program that nobody answers at.
 var refused = regexp.MustCompile(`(?i)ECONNREFUSED|ECONNRESET|ERR_CONNECTION|connection (was )?refused|actively refused|could not connect|cannot connect|failed to connect|fetch failed|connect: no such file|max retries exceeded|server is not running|connection to server .* failed`)
 
-// weak tells whether nothing but its own words holds a symptom in its set: it
+// weak reports whether nothing but its own words holds a symptom in its set: it
 // may be folded without dragging others along.
 func (g *grouping) weak(i int) bool {
 	return strings.HasPrefix(g.key[i], "says|") || strings.HasPrefix(g.key[i], "place|")

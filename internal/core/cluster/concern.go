@@ -101,7 +101,7 @@ func (g *grouping) suggested() {
 	}
 }
 
-// otherFunction tells whether two facts are of functions that share a name alone.
+// otherFunction reports whether two facts are of functions that share a name alone.
 func otherFunction(a, b *Fact) bool {
 	differ := func(x, y string) bool { return x != "" && y != "" && x != y }
 	return a != nil && b != nil && (differ(a.Arity, b.Arity) || differ(lastWord(a.Owner), lastWord(b.Owner)))

@@ -48,7 +48,7 @@ func testName(name string) string {
 	return strings.Trim(strings.TrimPrefix(strings.ToLower(name), "test"), "_ ")
 }
 
-// moved tells whether a package is one of those that moved.
+// moved reports whether a package is one of those that moved.
 func (c *Context) moved(pkg string) bool {
 	moved, known := c.known[pkg]
 	if !known {

@@ -212,7 +212,7 @@ func strongest(e *Evidence) (string, Because) {
 	if s.Kind == symptom.TestFailure {
 		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: 0.5}
 	}
-	return "says|" + s.Code + "|" + symptom.Steady(s.Message), Because{What: "same message", Value: s.Message, Weight: 0.6}
+	return "says|" + s.Code + "|" + symptom.Normalize(s.Message), Because{What: "same message", Value: s.Message, Weight: 0.6}
 }
 
 func (g *grouping) find(i int) int {
@@ -239,7 +239,7 @@ func (g *grouping) union(a, b int) {
 	}
 }
 
-// contradict tells whether two sets miss different names: they are two causes
+// contradict reports whether two sets miss different names: they are two causes
 // however alike their words are.
 func (g *grouping) contradict(a, b int) bool {
 	x, y := g.missing[g.find(a)], g.missing[g.find(b)]
@@ -254,14 +254,14 @@ func (g *grouping) contradict(a, b int) bool {
 	return true
 }
 
-// apart tells whether two symptoms are about different names: they may share a
+// apart reports whether two symptoms are about different names: they may share a
 // line and a type all the same.
 func (g *grouping) apart(a, b int) bool {
 	x, y := g.evidence[a].concern(), g.evidence[b].concern()
 	return x != "" && y != "" && x != y
 }
 
-// together tells whether two symptoms were seen on the same state of the
+// together reports whether two symptoms were seen on the same state of the
 // source: only then do their lines mean the same.
 func (g *grouping) together(a, b int) bool { return g.evidence[a].tree == g.evidence[b].tree }
 

@@ -53,7 +53,7 @@ func packageOf(file string) string {
 // versioned is a path that begins with a module and its version.
 var versioned = regexp.MustCompile(`^([\w.-]+\.\w+/[\w./-]+)@v\d`)
 
-// among tells whether a package is one of the subjects or a part of one. With
+// among reports whether a package is one of the subjects or a part of one. With
 // no subjects every package is.
 func among(pkg string, subjects []string) bool {
 	if len(subjects) == 0 {

@@ -54,6 +54,33 @@ func (w *walk) body(d source.Declaration, weight float64, left int) {
 // throws is a line that ends its function with an error.
 var throws = regexp.MustCompile(`^\s*(throw|raise)\b|^\s*panic\(`)
 
+// What a name weighs as a topic, against one that is called on the line that failed. Set by
+// hand on the first labelled cases, and not refitted since.
+const (
+	deeper     = 0.7  // for each declaration of the project that is gone through
+	madeBy     = 0.8  // on a line that made a variable, and for each frame further out
+	restOfTest = 0.6  // in the rest of the test, or in what handles its request
+	nestedCall = 0.6  // called to make an argument
+	nestedName = 0.85 // else within the arguments of a call
+	onTheWay   = 0.75 // jar.New().Open(): what is asked for last is what is compared
+	aMember    = 0.9  // read, not called
+	aType      = 0.7  // rather where things stand than what they do
+	unheardOf  = 0.7  // neither of what moved nor named in its notes
+)
+
+// mention is a name on a line, with what the source tells of it.
+type mention struct {
+	source.Name
+	file     string
+	line     int
+	text     string // of the line
+	pkg      string // "" where the source does not tell
+	exported string // the name that it was imported by, "" where it was not
+	imported bool
+	member   bool
+	moved    bool // its package did
+}
+
 // line reads one line; of a heading, only what it calls.
 func (w *walk) line(file string, n int, weight float64, left int, heading bool) {
 	text := w.tree.Line(file, n)
@@ -66,91 +93,116 @@ func (w *walk) line(file string, n int, weight float64, left int, heading bool) 
 	}
 	chain := packages{} // of the names on the line, for what is asked of them
 	for _, name := range source.Names(text) {
-		member := isMember(text, name.Column)
-		use, imported := uses[name.Column]
-		pkg := w.ctx.subject(name.Qualifier) // the package itself, however it came into the file
-		switch {
-		case pkg != "":
-		case imported:
-			pkg = use.Package
-		case member:
-			var variable string
-			if pkg, variable = chain.before(text, name.Column); pkg == "" && variable != "" {
-				pkg = w.typed(file, n, variable)
-			}
-		case capital(name.Text):
-			pkg = w.ctx.subject(name.Text)
+		m := mention{Name: name, file: file, line: n, text: text, member: isMember(text, name.Column)}
+		if use, ok := uses[name.Column]; ok {
+			m.imported, m.pkg, m.exported = true, use.Package, use.Name
 		}
-		chain[name.Column+len(name.Text)-1] = pkg
-		if imported && name.Call && strings.HasPrefix(pkg, ".") { // what it returns is of what its file imports
-			chain[name.Column+len(name.Text)-1] = behind(w.tree, w.ctx, file, name, pkg)
-		}
-		moved := pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(pkg)
-		if !moved && unspecific(name.Text) || len(name.Text) < 3 && !(moved && name.Call) || heading && !name.Call || pkg == "" && (builtin(name.Text) || languageTypes[name.Qualifier]) {
+		w.place(&m, chain)
+		if w.ignored(&m, heading) {
 			continue
 		}
-		if !imported && !name.Call && (!member && !capital(name.Text) || name.Qualifier == "this" || name.Qualifier == "self") {
-			w.field(file, n, name.Text, weight*0.7, left-1)
-			continue // a variable
+		if m.variable() {
+			w.field(file, n, name.Text, weight*deeper, left-1)
+			continue
 		}
-		if heading && w.tree.Declares(file, n, name.Text) {
-			continue // what is being declared
+		if heading && w.tree.Declares(file, n, name.Text) || !m.moved && w.ours(&m, weight, left) {
+			continue
 		}
-		if !moved {
-			if own := w.own(file, n, name); own != nil {
-				if name.Call && !own.Type {
-					if left == depth && own.File != file && !statement(text, name) {
-						w.direct[own.File+":"+own.Name] = true
-					}
-					w.body(*own, weight*0.7, left-1)
-				}
-				if !w.ctx.Names[name.Text] || own.Type || !member || imported || capital(name.Qualifier) {
-					continue
-				} // else it may be asked of a value of the package's
+		if t, ok := w.topic(&m, weight); ok {
+			if old, there := w.found[t.Name]; !there || t.Weight > old.Weight {
+				w.found[t.Name] = t
 			}
-			if s := w.ctx.subject(name.Text); s != "" && capital(name.Text) {
-				continue // the package or its main type itself says nothing
-			}
-		}
-		t := topic{Name: name.Text, Package: pkg, Known: moved || w.ctx.Names[name.Text] || pkg == "" && len(w.ctx.Subjects) == 0, Weight: weight}
-		if imported && use.Name != "" && use.Name != "default" {
-			t.Name = use.Name
-		}
-		if s := w.ctx.prefixed(t.Name); t.Package == "" && s != "" { // jar_open of a C library named jar
-			t.Package, t.Known = s, true
-		}
-		if !name.Call && !t.Known && continued(text, name) {
-			continue // a property on the way to something
-		}
-		if !moved && t.Package != "" && !w.ctx.moved(t.Package) {
-			continue // of a package that did not move
-		}
-		switch in := nested(text, name); { // what is made for a call is not what is called
-		case in && name.Call && imported:
-			t.Weight *= 0.6
-		case in:
-			t.Weight *= 0.85
-		}
-		if continued(text, name) { // jar.New().Open(): what is asked for last is what is compared
-			t.Weight *= 0.75
-		}
-		switch {
-		case name.Call:
-		case member:
-			t.Weight *= 0.9
-		default: // a type is rather where things stand than what they do
-			t.Weight *= 0.7
-		}
-		if !t.Known {
-			t.Weight *= 0.7
-		}
-		if old, ok := w.found[t.Name]; !ok || t.Weight > old.Weight {
-			w.found[t.Name] = t
 		}
 	}
 }
 
-// statement tells whether a line is nothing but a call, of which it uses no result:
+// place finds the package of a mention, and adds it to those of the line.
+func (w *walk) place(m *mention, chain packages) {
+	switch pkg := w.ctx.subject(m.Qualifier); { // the package itself, however it came into the file
+	case pkg != "":
+		m.pkg = pkg
+	case m.imported:
+	case m.member:
+		var variable string
+		if m.pkg, variable = chain.before(m.text, m.Column); m.pkg == "" && variable != "" {
+			m.pkg = w.typed(m.file, m.line, variable)
+		}
+	case capital(m.Text):
+		m.pkg = w.ctx.subject(m.Text)
+	}
+	end := m.Column + len(m.Text) - 1
+	chain[end] = m.pkg
+	if m.imported && m.Call && strings.HasPrefix(m.pkg, ".") { // what it returns is of what its file imports
+		chain[end] = behind(w.tree, w.ctx, m.file, m.Name, m.pkg)
+	}
+	m.moved = m.pkg != "" && len(w.ctx.Subjects) > 0 && w.ctx.moved(m.pkg)
+}
+
+// ignored reports whether a mention tells nothing, whatever it is.
+func (w *walk) ignored(m *mention, heading bool) bool {
+	return !m.moved && unspecific(m.Text) || len(m.Text) < 3 && !(m.moved && m.Call) || heading && !m.Call ||
+		m.pkg == "" && (builtin(m.Text) || languageTypes[m.Qualifier])
+}
+
+// variable reports whether a mention is a variable, or a field of the object at hand.
+func (m *mention) variable() bool {
+	return !m.imported && !m.Call && (!m.member && !capital(m.Text) || m.Qualifier == "this" || m.Qualifier == "self")
+}
+
+// ours reports whether a mention is something of the project's own, whose body is read
+// instead, or the package or its main type itself, which says nothing.
+func (w *walk) ours(m *mention, weight float64, left int) bool {
+	if own := w.own(m.file, m.line, m.Name); own != nil {
+		if m.Call && !own.Type {
+			if left == depth && own.File != m.file && !statement(m.text, m.Name) {
+				w.direct[own.File+":"+own.Name] = true
+			}
+			w.body(*own, weight*deeper, left-1)
+		}
+		if !w.ctx.Names[m.Text] || own.Type || !m.member || m.imported || capital(m.Qualifier) {
+			return true
+		} // else it may be asked of a value of the package's
+	}
+	return capital(m.Text) && w.ctx.subject(m.Text) != ""
+}
+
+// topic is a mention as a topic; ok is false where it is on the way to something, or of a
+// package that did not move.
+func (w *walk) topic(m *mention, weight float64) (t topic, ok bool) {
+	t = topic{Name: m.Text, Package: m.pkg, Known: m.moved || w.ctx.Names[m.Text] || m.pkg == "" && len(w.ctx.Subjects) == 0, Weight: weight}
+	if m.exported != "" && m.exported != "default" {
+		t.Name = m.exported
+	}
+	if s := w.ctx.prefixed(t.Name); t.Package == "" && s != "" { // jar_open of a C library named jar
+		t.Package, t.Known = s, true
+	}
+	property := !m.Call && !t.Known && continued(m.text, m.Name)
+	if property || !m.moved && t.Package != "" && !w.ctx.moved(t.Package) {
+		return t, false
+	}
+	switch in := nested(m.text, m.Name); { // what is made for a call is not what is called
+	case in && m.Call && m.imported:
+		t.Weight *= nestedCall
+	case in:
+		t.Weight *= nestedName
+	}
+	if continued(m.text, m.Name) {
+		t.Weight *= onTheWay
+	}
+	switch {
+	case m.Call:
+	case m.member:
+		t.Weight *= aMember
+	default:
+		t.Weight *= aType
+	}
+	if !t.Known {
+		t.Weight *= unheardOf
+	}
+	return t, true
+}
+
+// statement reports whether a line is nothing but a call, of which it uses no result:
 // it sets something up.
 func statement(text string, call source.Name) bool {
 	rest := strings.TrimRight(text, "; ")
@@ -265,7 +317,7 @@ func (w *walk) own(file string, n int, name source.Name) *source.Declaration {
 	return best
 }
 
-// declares tells whether a file declares a type.
+// declares reports whether a file declares a type.
 func (w *walk) declares(file, name string) bool {
 	for _, d := range w.tree.Declared(name) {
 		if d.Type && d.File == file {
@@ -304,9 +356,9 @@ func (e *Evidence) topics(ctx *Context) {
 		if f.Own && f.Line > 0 {
 			w.line(f.File, f.Line, weight, depth, false)
 			if weight == 1 {
-				w.made(f.File, f.Line, 0.8)
+				w.made(f.File, f.Line, madeBy)
 			}
-			weight *= 0.8
+			weight *= madeBy
 		}
 	}
 	if line > 0 {
@@ -317,13 +369,13 @@ func (e *Evidence) topics(ctx *Context) {
 	}
 	if d := e.tree.Enclosing(file, line); d != nil {
 		e.at = *d
-		w.body(*d, weight*0.6, depth)
+		w.body(*d, weight*restOfTest, depth)
 	} else if from, end := e.tree.Function(file, s.Test); from > 0 {
-		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*0.6, depth)
+		w.body(source.Declaration{File: file, Name: s.Test, From: from, End: end}, weight*restOfTest, depth)
 	}
 	e.asksFor(ctx)
 	if h := e.handler; h != nil { // but not the line that registers it
-		w.body(source.Declaration{File: h.file, Name: "handler " + strconv.Itoa(h.line), From: h.line + 1, End: h.end}, weight*0.6, 1)
+		w.body(source.Declaration{File: h.file, Name: "handler " + strconv.Itoa(h.line), From: h.line + 1, End: h.end}, weight*restOfTest, 1)
 	}
 	e.reach, e.direct, e.body = w.found, w.direct, append(e.body, w.lines...)
 }

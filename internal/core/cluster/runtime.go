@@ -88,7 +88,7 @@ func (g *grouping) inFunction(i int, said map[string][]int) (list []int, functio
 	return nil, ""
 }
 
-// one tells whether symptoms, at least one, are of one set.
+// one reports whether symptoms, at least one, are of one set.
 func (g *grouping) one(list []int) bool {
 	for _, j := range list {
 		if g.find(j) != g.find(list[0]) {
@@ -317,7 +317,7 @@ func (g *grouping) routed() {
 	}
 }
 
-// within tells whether the innermost own frame of a stack stands in a handler.
+// within reports whether the innermost own frame of a stack stands in a handler.
 func within(frames []symptom.Frame, h *handler) bool {
 	f := innermost(frames)
 	return f != nil && f.File == h.file && h.line < f.Line && f.Line <= h.end

@@ -46,7 +46,7 @@ func specific(s *symptom.Symptom) string {
 // exact is a text without what changes from run to run, but with its small
 // numbers: "2 arguments required" is not "3 arguments required".
 func exact(text string) string {
-	return symptom.Steady(text) + strings.Join(smallNumber.FindAllString(text, -1), " ")
+	return symptom.Normalize(text) + strings.Join(smallNumber.FindAllString(text, -1), " ")
 }
 
 var smallNumber = regexp.MustCompile(`\b\d{1,2}\b`)

@@ -61,7 +61,7 @@ func (c *Cause) lacks() int {
 	return len(names)
 }
 
-// Lacks tells whether a name is one of those that the cause misses.
+// Lacks reports whether a name is one of those that the cause misses.
 func (c *Cause) Lacks(name string) bool {
 	for _, m := range c.Members {
 		if f := m.Fact(FactMissing); f != nil && !m.Follower && f.Name == name {
@@ -200,9 +200,9 @@ func (c *Cause) Package() string {
 	return ""
 }
 
-// Told tells whether the package is known from what is broken, not only from what
+// PackageKnown reports whether the package is known from what is broken, not only from what
 // the failing code uses beside it.
-func (c *Cause) Told() bool {
+func (c *Cause) PackageKnown() bool {
 	for _, m := range c.Members {
 		if f := m.deciding(); f != nil && f.Package != "" {
 			return true
@@ -214,14 +214,14 @@ func (c *Cause) Told() bool {
 	return false
 }
 
-// Silent tells whether a symptom is a failed test that says nothing by itself of
+// Silent reports whether a symptom is a failed test that says nothing by itself of
 // what is broken.
 func (e *Evidence) Silent() bool {
 	told := e.asked.Name != "" || e.ruled != "" || e.deciding() != nil || e.Fact(FactFrame) != nil || e.Fact(FactShape) != nil
 	return e.Symptom.Kind == symptom.TestFailure && !told
 }
 
-// Speaks tells whether a symptom of the cause that follows from no other says by
+// Speaks reports whether a symptom of the cause that follows from no other says by
 // itself what is broken: then the silent ones are not asked.
 func (c *Cause) Speaks() bool {
 	for _, m := range c.Members {

@@ -62,7 +62,7 @@ func isComment(text string) bool {
 
 func capital(name string) bool { return name != "" && name[0] >= 'A' && name[0] <= 'Z' }
 
-// isMember tells whether the name at a column (1-based) is asked of what
+// isMember reports whether the name at a column (1-based) is asked of what
 // stands before it.
 func isMember(text string, column int) bool {
 	head := text[:min(column-1, len(text))]
@@ -74,7 +74,7 @@ func isMember(text string, column int) bool {
 	return false
 }
 
-// nested tells whether a name stands among the arguments of a call that is not
+// nested reports whether a name stands among the arguments of a call that is not
 // one of a test framework.
 func nested(text string, n source.Name) bool {
 	for _, outer := range source.Names(text) {
@@ -88,7 +88,7 @@ func nested(text string, n source.Name) bool {
 	return false
 }
 
-// continued tells whether a member is asked of a name, or of what it returns.
+// continued reports whether a member is asked of a name, or of what it returns.
 func continued(text string, n source.Name) bool {
 	at := min(n.Column-1+len(n.Text), len(text))
 	if strings.HasPrefix(text[at:], "(") {

@@ -33,11 +33,11 @@ func Flaky(recordings [][]symptom.Test) map[string]bool {
 // passes so often in a row.
 const byChance = 0.05
 
-// Steady tells how often a test passed since it failed last, and how often it
+// Passes tells how often a test passed since it failed last, and how often it
 // has to for its record to be no excuse: with a share p of passes up to that
 // failure, the least n with pⁿ of at most byChance, and two at least. The
 // outcomes are those of the check's recordings, the oldest first.
-func Steady(outcomes []symptom.Outcome) (passed, wanted int) {
+func Passes(outcomes []symptom.Outcome) (passed, wanted int) {
 	passes, failures := 0, 0
 	for _, o := range outcomes {
 		switch o {

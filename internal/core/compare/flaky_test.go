@@ -24,7 +24,7 @@ func TestSteady(t *testing.T) {
 		for _, c := range test.record {
 			outcomes = append(outcomes, map[rune]symptom.Outcome{'p': symptom.Passed, 'f': symptom.Failed, 's': symptom.Skipped, 'g': symptom.Gone}[c])
 		}
-		if passed, wanted := Steady(outcomes); passed != test.passed || wanted != test.wanted {
+		if passed, wanted := Passes(outcomes); passed != test.passed || wanted != test.wanted {
 			t.Errorf("%q: passed %d of %d, want %d of %d", test.record, passed, wanted, test.passed, test.wanted)
 		}
 	}

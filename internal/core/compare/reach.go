@@ -125,7 +125,7 @@ func (r *Reach) further(p symptom.Phase) {
 	}
 }
 
-// CouldShow tells whether the run that got this far could have shown the
+// CouldShow reports whether the run that got this far could have shown the
 // symptom: it reached the phase, the unit was not hidden by a failure before
 // it, the list was not broken off, and a test was there and ran.
 func (r Reach) CouldShow(s *symptom.Symptom) bool {
@@ -152,7 +152,7 @@ func warns(s *symptom.Symptom) bool {
 	return s.Kind == symptom.Warning || s.Kind == symptom.Deprecation || s.Kind == symptom.Lint
 }
 
-// ran tells whether the run ran a test. A runner that does not name the tests
+// ran reports whether the run ran a test. A runner that does not name the tests
 // that pass is believed when the suite came to its end.
 func (r Reach) ran(t symptom.Test) bool {
 	if outcome, present := r.outcome(t); present {
@@ -178,7 +178,7 @@ func (r Reach) OfTests(tests []symptom.Test) Reach {
 	return r
 }
 
-// Silenced tells whether a run came to a symptom's test and did not run it:
+// Silenced reports whether a run came to a symptom's test and did not run it:
 // it was skipped, or others of its suite ran and it is gone.
 func (r Reach) Silenced(s *symptom.Symptom) bool {
 	if s.Test == "" || has(r.Blocked, s.Unit) {

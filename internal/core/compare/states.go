@@ -55,7 +55,7 @@ func States(before, after Side) []symptom.Symptom {
 		if m := p.matched[i]; m >= 0 {
 			old := &before.Symptoms[m]
 			s.State = symptom.Unchanged
-			if symptom.Steady(old.Message) != symptom.Steady(s.Message) {
+			if symptom.Normalize(old.Message) != symptom.Normalize(s.Message) {
 				s.State = symptom.Updated
 			}
 			s.At = append(append([]symptom.At{}, old.At...), s.At...)
@@ -144,7 +144,7 @@ func (p *pairing) match(olds, news []int) {
 	}
 }
 
-// went tells whether the diff of both trees takes the old symptom's line to the
+// went reports whether the diff of both trees takes the old symptom's line to the
 // new one's.
 func (p *pairing) went(old, new int) bool {
 	a, b := &p.before.Symptoms[old], &p.after.Symptoms[new]

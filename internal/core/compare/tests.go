@@ -185,7 +185,7 @@ func nameWords(name string) map[string]bool {
 	return words
 }
 
-// SameTests tells whether two recordings ran the same set of tests, but for a
+// SameTests reports whether two recordings ran the same set of tests, but for a
 // few: that of one may be a repetition of the other.
 func SameTests(a, b []symptom.Test) bool {
 	keys := map[string]bool{}

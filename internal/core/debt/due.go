@@ -46,7 +46,7 @@ func ParseDue(text string, moves []versions.Move) Due {
 
 var date = regexp.MustCompile(`^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$`)
 
-// Reached tells whether the moment has come: by the date, today being written
+// Reached reports whether the moment has come: by the date, today being written
 // as it is, or by a move that reaches the version. It says by which, in words.
 func (d Due) Reached(moves []versions.Move, today string) (why string, reached bool) {
 	if d.Date != "" && today >= d.Date {
@@ -60,7 +60,7 @@ func (d Due) Reached(moves []versions.Move, today string) (why string, reached b
 	return "", false
 }
 
-// Out tells whether the release that is waited for is there, and says which.
+// Out reports whether the release that is waited for is there, and says which.
 func (d Due) Out(released []versions.Move) (why string, out bool) {
 	for _, r := range released {
 		if d.Package != "" && d.concerns(r.Package) && versions.Order(r.To, d.Version) >= 0 {
@@ -70,7 +70,7 @@ func (d Due) Out(released []versions.Move) (why string, out bool) {
 	return "", false
 }
 
-// concerns tells whether a package is the one that is meant: by its whole name
+// concerns reports whether a package is the one that is meant: by its whole name
 // or by its last part.
 func (d Due) concerns(pkg string) bool {
 	return d.Package == "" || pkg == d.Package || source.SameFamily(pkg, d.Package) || strings.HasSuffix(pkg, "/"+d.Package)
@@ -105,7 +105,7 @@ func trimmed(code string) []string {
 	return list
 }
 
-// stands tells whether lines begin with those that are wanted.
+// stands reports whether lines begin with those that are wanted.
 func stands(lines, want []string) bool {
 	if len(lines) < len(want) {
 		return false

@@ -42,7 +42,7 @@ func Declared(tree *source.Tree, names []string) map[string]Place {
 	return found
 }
 
-// declaresAt tells whether a name is declared where it stands: behind a word of
+// declaresAt reports whether a name is declared where it stands: behind a word of
 // declaration, or as a field with its type.
 func (f *file) declaresAt(from, end int) bool {
 	head := strings.TrimSpace(f.head(from))
@@ -59,13 +59,13 @@ func (f *file) declaresAt(from, end int) bool {
 	return false
 }
 
-// assigned tells whether what follows a name on its line assigns to it.
+// assigned reports whether what follows a name on its line assigns to it.
 func assigned(rest string) bool {
 	rest = strings.TrimLeft(rest, " \t")
 	return strings.HasPrefix(rest, "=") || strings.HasPrefix(rest, ":") || strings.HasPrefix(rest, "+") || strings.HasPrefix(rest, "-")
 }
 
-// Bare tells whether a name in code stands without anything that qualifies it.
+// Bare reports whether a name in code stands without anything that qualifies it.
 func Bare(p Place) bool {
 	head := p.Text[:min(max(p.Column-1, 0), len(p.Text))]
 	return before(head) == ""

@@ -168,7 +168,7 @@ func (f *Found) trim() {
 	}
 }
 
-// Setting tells whether a file holds settings: neither a program nor prose.
+// Setting reports whether a file holds settings: neither a program nor prose.
 func Setting(file string) bool {
 	switch strings.ToLower(path.Ext(file)) {
 	case ".json", ".json5", ".yaml", ".yml", ".toml", ".ini", ".cfg", ".conf", ".config", ".env", ".properties", ".xml", ".gradle", ".kts", ".props", ".csproj", ".cmake", ".mk", ".tf", ".hcl", ".service":

@@ -336,7 +336,7 @@ func owns(imp source.Import, owner string) bool {
 	return strings.EqualFold(notes.LastPart(imp.Package), owner) || strings.EqualFold(imp.Package[strings.LastIndexAny(imp.Package, "/.:")+1:], owner)
 }
 
-// renamedTo tells whether the change gives a name this owner.
+// renamedTo reports whether the change gives a name this owner.
 func renamedTo(c *notes.Change, owner, name string) bool {
 	for _, r := range c.Renames {
 		if r.To == owner+"."+name && r.From != r.To {
@@ -346,7 +346,7 @@ func renamedTo(c *notes.Change, owner, name string) bool {
 	return false
 }
 
-// importsModule tells whether the file imports a module by its whole path, in
+// importsModule reports whether the file imports a module by its whole path, in
 // the line of an offset.
 func (f *file) importsModule(name string, offset int) bool {
 	head := f.head(offset)
@@ -369,7 +369,7 @@ func (f *file) head(offset int) string {
 	return near[strings.LastIndexByte(near, '\n')+1:]
 }
 
-// keyed tells whether a field or an argument is named: "name:" or "name =".
+// keyed reports whether a field or an argument is named: "name:" or "name =".
 func (f *file) keyed(end int) bool {
 	rest := strings.TrimLeft(f.text[end:min(end+8, len(f.text))], "?! \t")
 	return strings.HasPrefix(rest, ":") && !strings.HasPrefix(rest, "::") && !strings.HasPrefix(rest, ":=") || strings.HasPrefix(rest, "=") && !strings.HasPrefix(rest, "==")
@@ -397,7 +397,7 @@ func before(text string) string {
 	return rest[from:]
 }
 
-// script tells whether a file may use names that no import brings: a page's.
+// script reports whether a file may use names that no import brings: a page's.
 func script(file string) bool {
 	for _, ext := range []string{".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".vue", ".svelte"} {
 		if strings.HasSuffix(file, ext) {
@@ -407,7 +407,7 @@ func script(file string) bool {
 	return false
 }
 
-// PerFile tells whether each file of the language imports what it uses.
+// PerFile reports whether each file of the language imports what it uses.
 func PerFile(file string) bool {
 	for _, ext := range []string{".go", ".py", ".java", ".kt", ".scala", ".rs", ".dart", ".hs"} {
 		if strings.HasSuffix(file, ext) {
@@ -417,7 +417,7 @@ func PerFile(file string) bool {
 	return script(file)
 }
 
-// Common tells whether a name is an ordinary word, which text uses as such: no
+// Common reports whether a name is an ordinary word, which text uses as such: no
 // capital inside, no underscore, no dash, no digit.
 func Common(name string) bool {
 	rest := name

@@ -90,7 +90,7 @@ func (w *words) each(text []byte, take func(name, offset int)) {
 	}
 }
 
-// standsAt tells whether a whole name stands at a place.
+// standsAt reports whether a whole name stands at a place.
 func (w *words) standsAt(text []byte, at int, name string) bool {
 	end := at + len(name)
 	if at < 0 || end > len(text) || string(text[at:end]) != name {

@@ -45,7 +45,9 @@ func TestJudgeBranch(t *testing.T) {
 			{Code: Brought, Check: "build", At: Target{Kind: AtComparison, ID: "4", Other: "9"}, Text: "build: no"},
 		}},
 	}
-	same := func(a, b Reason) bool { return a.Code == b.Code && a.Check == b.Check && a.At == b.At && a.Text == b.Text }
+	same := func(a, b Reason) bool {
+		return a.Code == b.Code && a.Check == b.Check && a.At == b.At && a.Text == b.Text
+	}
 	for _, test := range tests {
 		t.Run(test.name, func(t *testing.T) {
 			v := JudgeBranch("main", test.pairs)

@@ -172,7 +172,7 @@ func Judge(leg Leg) Verdict {
 	return v
 }
 
-// begun tells whether a check was run since the bump.
+// begun reports whether a check was run since the bump.
 func begun(leg Leg) bool {
 	for _, c := range leg.Checks {
 		if c.Latest != nil && c.Baseline != nil {

@@ -189,7 +189,7 @@ func holds(text, number string) bool {
 	}
 }
 
-// ours tells whether a change is of the cause's package.
+// ours reports whether a change is of the cause's package.
 func (q *query) ours(of string) bool {
 	same, known := q.families[of]
 	if !known {

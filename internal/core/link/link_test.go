@@ -172,7 +172,7 @@ func TestScope(t *testing.T) {
 // they are sorted, and few enough to read.
 func TestEvidenceIsTheScore(t *testing.T) {
 	for _, l := range links(t, "# example.org/pantry\nshelf.go:5:9: undefined: jar.OpenLid\n") {
-		if l.Score < silence || l.Score > 1 {
+		if l.Score < minScore || l.Score > 1 {
 			t.Errorf("the score is %v", l.Score)
 		}
 		for i := 1; i < len(l.Because); i++ {

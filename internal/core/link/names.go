@@ -153,7 +153,7 @@ func (x *Index) weighScope(q *query, i int, c *Candidate) {
 // members are the words of entries for all that a part of a package has.
 var members = regexp.MustCompile(`(?i)\b(methods?|functions|members|properties|fields|helpers|apis?|aliases|constants|options|exports|providers)\b`)
 
-// keeps tells whether a change that takes no names away shows a name in its
+// keeps reports whether a change that takes no names away shows a name in its
 // new code as in its old: it is still there.
 func keeps(change *notes.Change, name string) bool {
 	switch change.Kind {
@@ -164,7 +164,7 @@ func keeps(change *notes.Change, name string) bool {
 	return slices.ContainsFunc(change.Before, has) && slices.ContainsFunc(change.After, has)
 }
 
-// oldToo tells whether a change has a name on its old side as well: it moved,
+// oldToo reports whether a change has a name on its old side as well: it moved,
 // and kept its name.
 func (x *Index) oldToo(i int, last string) bool {
 	for k, s := range x.changes[i].Symbols {
@@ -220,7 +220,7 @@ func typesOf(arguments string) string {
 	return strings.Join(list, ",")
 }
 
-// ofAnother tells whether an entry's title is the same name of another owner,
+// ofAnother reports whether an entry's title is the same name of another owner,
 // whatever else the entry mentions.
 func ofAnother(title string, f cluster.Fact) bool {
 	name, _, _ := strings.Cut(title, " ")

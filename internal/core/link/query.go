@@ -77,7 +77,7 @@ const (
 )
 
 func newQuery(c *cluster.Cause) *query {
-	q := &query{cause: c, pkg: c.Package(), told: c.Told(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, parts: map[string]bool{}}
+	q := &query{cause: c, pkg: c.Package(), told: c.PackageKnown(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, parts: map[string]bool{}}
 	seen := map[string]bool{}
 	independent, speaks := 0, c.Speaks()
 	for i := range c.Members {
@@ -334,7 +334,7 @@ func inner(module string) string {
 	return path[strings.LastIndexByte(path, '/')+1:]
 }
 
-// rule tells whether the rule that the cause breaks is among the names of a change.
+// rule reports whether the rule that the cause breaks is among the names of a change.
 func (q *query) rule(tokens map[string]bool) bool {
 	for name, f := range q.facts {
 		if f.What == cluster.FactRule && tokens[name] {

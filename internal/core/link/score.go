@@ -49,10 +49,10 @@ func Explanation(links []Link) *Link {
 }
 
 const (
-	most    = 5    // links per cause
-	mostOf  = 25   // changes judged for their words alone, and for any one name
-	silence = 0.02 // below this nothing is said
-	weak    = 0.25 // log odds that are not worth a line of evidence
+	most        = 5    // links per cause
+	mostOf      = 25   // changes judged for their words alone, and for any one name
+	minScore    = 0.02 // below this nothing is said
+	minEvidence = 0.25 // log odds that are not worth a line of evidence
 )
 
 // Links finds the changes that may explain a cause, best first, at most five.
@@ -63,7 +63,7 @@ func (x *Index) Links(c *cluster.Cause) []Link {
 	shares := x.shares(candidates)
 	var list []Link
 	for i := range candidates {
-		if at = candidates[i].Change.Notes; shares[i] >= silence {
+		if at = candidates[i].Change.Notes; shares[i] >= minScore {
 			list = append(list, candidates[i].link(x, q, shares[i]))
 		}
 	}
@@ -232,7 +232,7 @@ func (x *Index) shares(list []Candidate) []float64 {
 	for i, a := range list {
 		for j, b := range list {
 			again := a.Change.Version != b.Change.Version || a.Change.Notes != b.Change.Notes
-			if again && p[j] >= silence && (p[j] < p[i] || p[j] == p[i] && i < j) && a.clearName() == "" && b.clearName() == "" && alike(x.titles[a.index], x.titles[b.index]) {
+			if again && p[j] >= minScore && (p[j] < p[i] || p[j] == p[i] && i < j) && a.clearName() == "" && b.clearName() == "" && alike(x.titles[a.index], x.titles[b.index]) {
 				told[i] += p[j]
 			}
 		}
@@ -279,7 +279,7 @@ func (c *Candidate) clearName() string {
 	return c.values[named]
 }
 
-// sameName tells whether two spellings can be one name: one may leave out what
+// sameName reports whether two spellings can be one name: one may leave out what
 // the other is a member of, as Drum does for Jar.Drum.
 func sameName(a, b string) bool {
 	return a == b || a == LastPart(b) || b == LastPart(a)
@@ -290,7 +290,7 @@ func (c *Candidate) link(x *Index, q *query, share float64) Link {
 	l := Link{Change: c.Change, Strong: c.strong, Score: share}
 	for n, value := range c.Features {
 		term := weights[n] * value
-		if math.Abs(term) < weak {
+		if math.Abs(term) < minEvidence {
 			continue
 		}
 		switch n {

@@ -7,7 +7,7 @@ import (
 
 // described makes a change of each name of a section that lists names, each a
 // paragraph of its own with what is said of it below, as references of an API
-// and lists of deprecations are printed. It tells whether the section is one.
+// and lists of deprecations are printed. It reports whether the section is one.
 func (d *document) described(blocks []*block) bool {
 	names, words := 0, 0
 	for _, b := range blocks {
@@ -58,7 +58,7 @@ func before(text, bytes string) string {
 // alone is a name with what makes it one: a qualifier, brackets, an underscore.
 var alone = regexp.MustCompile(`^@?[A-Za-z_$][\w$]*(?:(?:\.|::|->|#|/)[\w$]+)*(?:<[^()]*>)?(?:\([^()]*\))?$`)
 
-// nameAlone tells whether a paragraph is nothing but a name of code.
+// nameAlone reports whether a paragraph is nothing but a name of code.
 func nameAlone(text string) bool {
 	text = strings.TrimSpace(text)
 	name := plain(text)

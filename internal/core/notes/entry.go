@@ -198,7 +198,7 @@ func (d *document) section(blocks []*block) {
 // contents are the headings of what only leads to other parts of a document.
 var contents = map[string]bool{"contents": true, "table of contents": true, "on this page": true, "in this article": true, "toc": true}
 
-// introduces tells whether a text only leads to the list behind it.
+// introduces reports whether a text only leads to the list behind it.
 func introduces(text string) bool {
 	return strings.HasSuffix(strings.TrimRight(text, "*_ "), ":") && len(proseNames(text)) == 0 && !strings.Contains(text, "`")
 }
@@ -220,7 +220,7 @@ func (u under) below(text string) under {
 	return next
 }
 
-// listing tells whether the blocks are mainly a list of entries.
+// listing reports whether the blocks are mainly a list of entries.
 func (d *document) listing(blocks []*block) bool {
 	for _, b := range blocks {
 		if b.kind == list && len(b.sub) > 1 && !sides(b) {
@@ -279,7 +279,7 @@ func (d *document) guide(head heading, blocks []*block) {
 
 // several makes changes of the paragraphs and items of a section whose heading
 // only names a subject ("Patterns", "Units"), where two or more of them each
-// tell of a change. It tells whether there are so many.
+// tell of a change. It reports whether there are so many.
 func (d *document) several(head heading, blocks []*block) bool {
 	if len(strings.Fields(head.plain)) > 3 || strings.Contains(head.text, "`") || len(proseNames(head.text)) > 0 {
 		return false
@@ -341,7 +341,7 @@ func (d *document) several(head heading, blocks []*block) bool {
 	return true
 }
 
-// stands tells whether a paragraph begins something of its own, and does not
+// stands reports whether a paragraph begins something of its own, and does not
 // go on with what stands above it.
 func stands(text string) bool {
 	text = strings.TrimLeft(plain(text), "*_ ")
@@ -358,7 +358,7 @@ func init() {
 	}
 }
 
-// entries tells whether the items of a list are changes by themselves: two or
+// entries reports whether the items of a list are changes by themselves: two or
 // more of them name a symbol.
 func entries(list *block) bool {
 	n := 0

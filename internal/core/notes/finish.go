@@ -175,7 +175,7 @@ func blockPairs(before, after []string) []Rename {
 	return list
 }
 
-// telling tells whether a name in an example is more than a word of code.
+// telling reports whether a name in an example is more than a word of code.
 func telling(name string) bool {
 	last := LastPart(name)
 	return len(last) > 2 && !common[strings.ToLower(last)] && !keywords[last] && sideWord(last) == Either

@@ -108,7 +108,7 @@ type htmlReader struct {
 	count   int
 }
 
-// placing tells whether the innermost table only places parts of the page.
+// placing reports whether the innermost table only places parts of the page.
 func (r *htmlReader) placing() bool {
 	return len(r.tables) > 0 && r.layout[r.tables[len(r.tables)-1]]
 }

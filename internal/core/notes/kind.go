@@ -47,7 +47,7 @@ var kindRules = []struct {
 
 func phrases(list string) []string { return strings.Split(list, "|") }
 
-// holdsPhrase tells whether one of the phrases stands in a text in lower case.
+// holdsPhrase reports whether one of the phrases stands in a text in lower case.
 func holdsPhrase(lower string, phrases []string) bool {
 	for _, p := range phrases {
 		p, open := strings.CutSuffix(p, "…")
@@ -148,7 +148,7 @@ var mended = regexp.MustCompile(`\bno longer\s+(?:\w+ly\s+)?(?:be\s+)?(?:crash|f
 
 var impactWord = regexp.MustCompile(`(?i)\b(high|medium|low)[ -](impact|risk|likelihood)|\b(?:impact|likelihood of impact|risk):?\s*\**\s*(very )?(high|medium|low)\b`)
 
-// impactAlone tells whether a paragraph only states an impact.
+// impactAlone reports whether a paragraph only states an impact.
 func impactAlone(text string) bool {
 	return len(text) < 60 && len(strings.Fields(text)) <= 5 && impactOf(text) != "unknown"
 }

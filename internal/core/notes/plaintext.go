@@ -27,7 +27,7 @@ type textReader struct {
 	outline bool // "* " and "** " are headings
 }
 
-// isOutline tells whether lines with stars, of two numbers that follow on each
+// isOutline reports whether lines with stars, of two numbers that follow on each
 // other, make an outline.
 func (r *textReader) isOutline() bool {
 	var has [5]bool
@@ -231,7 +231,7 @@ func bulleted(line string) bool { _, n := bullet(line); return n > 0 }
 
 func indent(line string) int { return len(line) - len(strings.TrimLeft(line, " ")) }
 
-// adorned tells whether a line only underlines: one character, repeated.
+// adorned reports whether a line only underlines: one character, repeated.
 func adorned(line string) bool {
 	return len(line) >= 2 && strings.IndexByte("=-~^\"'*+#_.:<>", line[0]) >= 0 && strings.Trim(line, line[:1]) == ""
 }
@@ -271,7 +271,7 @@ func quoted(text string) string {
 // spelled is a flag, a call or a name with parts at the start of a text.
 var spelled = regexp.MustCompile(`^(?:--?[A-Za-z][\w-]+|[A-Za-z_][\w.]*\(\)|[A-Za-z]\w*_\w+(?:\.\w+)*)`)
 
-// codeLike tells whether quoted words are a name: one word of it.
+// codeLike reports whether quoted words are a name: one word of it.
 func codeLike(s string) bool {
 	return s != "" && !strings.ContainsAny(s, " \n") && strings.ContainsAny(s, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ")
 }

@@ -55,7 +55,7 @@ func (r *rstReader) blocks(a, b, base int) []*block {
 	return blocks
 }
 
-// section tells whether a section title begins in a line: 1 with a line under
+// section reports whether a section title begins in a line: 1 with a line under
 // it, 2 with one above as well.
 func (r *rstReader) section(i int) int {
 	at := func(n int) string {

@@ -313,7 +313,7 @@ var (
 	environmentWords = []string{"environment variable", "env variable", "env var", "environment"}
 )
 
-// beside tells whether one of the words stands right before or behind a name's
+// beside reports whether one of the words stands right before or behind a name's
 // code span: "the option `lid`", "the `lid` and `cap` options".
 func beside(name, text string, words []string) bool {
 	at := strings.Index(text, "`"+name)

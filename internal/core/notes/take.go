@@ -5,7 +5,7 @@ import (
 	"strings"
 )
 
-// sides tells whether a list shows old and new code ("OLD: …", "NEW: …").
+// sides reports whether a list shows old and new code ("OLD: …", "NEW: …").
 func sides(list *block) bool {
 	for _, i := range list.sub {
 		words, _ := i.words()

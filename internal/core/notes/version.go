@@ -105,7 +105,7 @@ func init() {
 	}
 }
 
-// aboutVersion tells whether a heading that names a version says nothing else.
+// aboutVersion reports whether a heading that names a version says nothing else.
 func aboutVersion(text string) bool {
 	text = versionToken.ReplaceAllString(fromTo.ReplaceAllString(dateToken.ReplaceAllString(text, ""), ""), "")
 	for _, w := range strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !(r == '\'' || 'a' <= r && r <= 'z') }) {
@@ -116,7 +116,7 @@ func aboutVersion(text string) bool {
 	return true
 }
 
-// Within tells whether a change of this version lies in the move from one
+// Within reports whether a change of this version lies in the move from one
 // version to another: above from, up to and including to. An unknown version,
 // and an empty bound, let it pass; what is unreleased is above every bound. A version given only in part ("4", "4.1")
 // stands for every release that begins with it.
@@ -133,7 +133,7 @@ func Within(version, from, to string) bool {
 	return to == "" || versions.Order(version, to) <= 0 || begins(to, version)
 }
 
-// begins tells whether a full version belongs to a series given in part.
+// begins reports whether a full version belongs to a series given in part.
 func begins(full, series string) bool {
 	return strings.Count(series, ".") < strings.Count(full, ".") && series != major(full) && strings.HasPrefix(strings.TrimPrefix(full, "v")+".", series+".")
 }

@@ -28,7 +28,7 @@ func TestBasis(t *testing.T) {
 		{"Unhandled JAR-ERROR in thread main:\n  the lid is stuck\n  at shelf.x:12\n", symptom.ByStack},
 		{"error: the lid is stuck\n", symptom.ByGuess},
 	} {
-		r, err := With(project, "a.log", strings.NewReader(c.log))
+		r, err := ForProject(project, "a.log", strings.NewReader(c.log))
 		if err != nil || len(r.Symptoms) == 0 {
 			t.Errorf("of %q nothing is read: %v", c.log, err)
 			continue

@@ -128,13 +128,13 @@ func counted(text, word string) (int, bool) {
 	return 0, false
 }
 
-// caret tells whether a line only points at the line above: "    ^~~".
+// caret reports whether a line only points at the line above: "    ^~~".
 func caret(text string) bool {
 	t := strings.TrimSpace(text)
 	return t != "" && strings.Trim(t, "^~-— ") == "" && strings.ContainsAny(t, "^~")
 }
 
-// extension tells whether a file has one of the extensions.
+// extension reports whether a file has one of the extensions.
 func extension(file string, exts ...string) bool {
 	for _, e := range exts {
 		if strings.HasSuffix(file, e) {
@@ -153,7 +153,7 @@ func compileSymptom(tool string, p place, level, message string) symptom.Symptom
 	return s
 }
 
-// deprecates tells whether a message is about something that is deprecated.
+// deprecates reports whether a message is about something that is deprecated.
 func deprecates(message string) bool {
 	lower := strings.ToLower(message)
 	return strings.Contains(lower, "deprecat") || strings.Contains(lower, "is obsolete") || strings.Contains(lower, "will be removed in")

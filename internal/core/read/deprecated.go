@@ -50,7 +50,7 @@ func (deprecated) line(l Line, out *sink) verdict {
 	return took
 }
 
-// saysDeprecated tells whether a line is a sentence that says of something it
+// saysDeprecated reports whether a line is a sentence that says of something it
 // names that it is deprecated.
 func saysDeprecated(text string) bool {
 	if text == "" {

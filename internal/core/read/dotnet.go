@@ -85,7 +85,7 @@ func (d *dotnet) line(l Line, out *sink) verdict {
 	return pass
 }
 
-// dotnetNext tells whether a line stands behind a failed test.
+// dotnetNext reports whether a line stands behind a failed test.
 func dotnetNext(text string) bool {
 	for _, mark := range []string{"  Failed ", "  Passed ", "  Skipped ", "Failed!", "Passed!", "Results File:", "Total tests:", "Test Run ", "[xUnit.net", "Unhandled exception", "Standard Output Messages"} {
 		if strings.HasPrefix(text, mark) {

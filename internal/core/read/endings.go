@@ -23,7 +23,7 @@ func endingHash(t *symptom.Test) uint32 {
 	return uint32(suite>>32) ^ uint32(name) ^ uint32(len(t.Outcome))
 }
 
-// add tells whether a test is not in the list yet; it is to be appended then.
+// add reports whether a test is not in the list yet; it is to be appended then.
 func (e *endings) add(list []symptom.Test, t symptom.Test) bool {
 	if 2*e.used >= len(e.slots) {
 		e.grow()

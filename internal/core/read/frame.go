@@ -53,7 +53,7 @@ func leadingNumber(s string) (value, length int) {
 	return value, length
 }
 
-// fileLike tells whether s could be a path: it has an extension or a slash, no
+// fileLike reports whether s could be a path: it has an extension or a slash, no
 // blank around it, and is no address.
 func fileLike(s string) bool {
 	if strings.HasPrefix(s, "node:") && len(s) < 200 {
@@ -154,7 +154,7 @@ func frame(p place, function string) symptom.Frame {
 	return symptom.Frame{File: p.file, Line: p.line, Function: function, Own: own(p.file) && !runtimeFunction(function)}
 }
 
-// runtimeFunction tells whether a qualified name is of a runtime's own library:
+// runtimeFunction reports whether a qualified name is of a runtime's own library:
 // those of the JVM and .NET have no path that would.
 func runtimeFunction(name string) bool {
 	if i := strings.IndexByte(name, '/'); i > 0 { // a module of the JVM
@@ -171,7 +171,7 @@ func runtimeFunction(name string) bool {
 // foreign are the parts of a path that only installed packages and runtimes have.
 var foreign = []string{"node_modules/", "/site-packages/", "/dist-packages/", "/vendor/", "/pkg/mod/", "/usr/lib/", "/usr/local/go/", "/usr/share/", "/lib/python", "node:", "<", "/gems/", "/.cargo/", "/rustc/", "/internal/process/", "/sysdeps/", "../csu/", "/libsanitizer/", "/libstdc++-v3/"}
 
-// own tells whether a frame's file is the project's, as far as its path shows.
+// own reports whether a frame's file is the project's, as far as its path shows.
 func own(file string) bool {
 	file = "/" + strings.ReplaceAll(file, `\`, "/")
 	for _, part := range foreign {

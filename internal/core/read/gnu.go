@@ -226,7 +226,7 @@ func splitFlag(message string) (text, flag string) {
 	return message[:i], message[i+2 : len(message)-1]
 }
 
-// context tells whether a line names the function that the next diagnostics
+// context reports whether a line names the function that the next diagnostics
 // stand in: "shelf.c: In function 'open':".
 func context(text string) bool {
 	if !strings.HasSuffix(text, ":") || strings.HasPrefix(text, " ") {
@@ -239,7 +239,7 @@ func context(text string) bool {
 	return in && !strings.Contains(file, ":")
 }
 
-// excerpt tells whether a line is "   12 | code" or "      |   ^~~".
+// excerpt reports whether a line is "   12 | code" or "      |   ^~~".
 func excerpt(text string) bool {
 	trimmed := strings.TrimLeft(text, " ")
 	_, n := leadingNumber(trimmed)

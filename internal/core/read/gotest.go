@@ -249,7 +249,7 @@ func (g *goTest) stack(l Line) verdict {
 	return more
 }
 
-// inRoot tells whether a frame stands in Go's own source tree, whose folders
+// inRoot reports whether a frame stands in Go's own source tree, whose folders
 // are named for their packages: …/src/testing/testing.go of testing.tRunner.
 func inRoot(f symptom.Frame) bool {
 	pkg := strings.TrimPrefix(f.Function, "created by ")

@@ -146,7 +146,7 @@ func (p *jsonParser) value() (*jsonValue, error) {
 	return v, nil
 }
 
-// opens tells whether a line begins with an object or array, by itself on the
+// opens reports whether a line begins with an object or array, by itself on the
 // line or followed by a key or an object, in whose head the marks stand.
 func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 	if line[0] != bracket {
@@ -169,7 +169,7 @@ func opens(line []byte, bracket byte, ahead []byte, marks ...string) bool {
 	return true
 }
 
-// beginsValue tells whether what stands inside a bracket may be JSON, and not a
+// beginsValue reports whether what stands inside a bracket may be JSON, and not a
 // printed value or a difference.
 func beginsValue(inside []byte) bool {
 	for line := range bytes.Lines(inside) {

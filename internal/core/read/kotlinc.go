@@ -24,7 +24,7 @@ func excerptTail(d *diagnostic, text string) bool {
 	return text != "" && (text[0] == ' ' || text[0] == '\t') && d.lines < 12 || caret(text) || d.stage == 0 && d.lines == 0 && text != "" && d.Column > 0 && codeLike(text)
 }
 
-// codeLike tells whether a line without indentation may be an excerpt.
+// codeLike reports whether a line without indentation may be an excerpt.
 func codeLike(text string) bool {
 	if _, ok := placeColon(text); ok {
 		return false

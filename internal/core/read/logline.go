@@ -79,7 +79,7 @@ func (g *logLine) line(l Line, out *sink) verdict {
 	return more
 }
 
-// parseLog takes a log line apart. Known tells whether it is one.
+// parseLog takes a log line apart. Known reports whether it is one.
 func parseLog(l Line) (level, logger, message string, known bool) {
 	text := l.Text
 	switch {
@@ -138,7 +138,7 @@ func nextWord(s string) (word, rest string) {
 	return word, rest
 }
 
-// bracketLevel tells whether a line without a timestamp begins with a level in
+// bracketLevel reports whether a line without a timestamp begins with a level in
 // brackets and a logger.
 func bracketLevel(text string) bool {
 	if !strings.HasPrefix(text, "[") {

@@ -103,7 +103,7 @@ func msbuildHead(text string) (symptom.Symptom, bool) {
 	return symptom.Symptom{}, false
 }
 
-// codeWord tells whether s is a code such as CS1061 or NETSDK1045.
+// codeWord reports whether s is a code such as CS1061 or NETSDK1045.
 func codeWord(s string) bool {
 	letters := 0
 	for letters < len(s) && isLetter(s[letters]) {

@@ -113,7 +113,7 @@ func (n *npm) warning(l Line, rest string, out *sink) verdict {
 	return more
 }
 
-// npmCode tells whether a warning begins with a code of its own.
+// npmCode reports whether a warning begins with a code of its own.
 func npmCode(word string) bool {
 	return word == "deprecated" || word != "ERESOLVE" && len(word) > 3 && word[0] == 'E' && strings.ToUpper(word) == word || word == "config" || word == "using"
 }

@@ -71,7 +71,7 @@ func (n *numbered) line(l Line, out *sink) verdict {
 	return n.between(l, out)
 }
 
-// ended tells whether a line stands behind the open failure.
+// ended reports whether a line stands behind the open failure.
 func (n *numbered) ended(text string) bool {
 	for _, mark := range []string{"Finished in ", "FAILURES!", "ERRORS!", "WARNINGS!", "OK, but", "Tests: ", "There was ", "There were ", "--", "Failed examples:", "Deprecation Warnings:", "Top ", "An error occurred while loading "} {
 		if strings.HasPrefix(text, mark) && (mark != "--" || text == "--") {
@@ -90,7 +90,7 @@ func (n *numbered) ended(text string) bool {
 	return false
 }
 
-// compares tells whether a line at the left edge is of a message that the runtime
+// compares reports whether a line at the left edge is of a message that the runtime
 // wrote out: mocha's own comparison or the stack, in its indentation, is still to come.
 func (n *numbered) compares(l Line) bool {
 	if n.blank() || l.Text == "" || strings.HasPrefix(l.Text, " ") {
@@ -117,7 +117,7 @@ const sidesOfNode = "+ actual - expected"
 // edge before mocha's.
 const longestComparison = 60
 
-// blank tells whether nothing stands below the number so far.
+// blank reports whether nothing stands below the number so far.
 func (n *numbered) blank() bool {
 	for _, line := range n.lines {
 		if line != "" {

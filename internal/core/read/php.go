@@ -110,7 +110,7 @@ func phpHead(text string) (s symptom.Symptom, logged, ok bool) {
 	return s, logged, true
 }
 
-// glued tells whether only a mark or a printer's progress stands before a message.
+// glued reports whether only a mark or a printer's progress stands before a message.
 func glued(head string) bool {
 	head = strings.TrimSuffix(strings.TrimRight(head, " "), "PHP")
 	return strings.Trim(head, ".FESIRWDN ") == ""

@@ -259,7 +259,7 @@ func capitalCode(s string) bool {
 	return strings.ContainsAny(s, "_0123456789") && strings.ToUpper(s) == s
 }
 
-// nameLike tells whether s is a name: it starts with a letter or @ and holds
+// nameLike reports whether s is a name: it starts with a letter or @ and holds
 // nothing that a file's extension or a sentence would.
 func nameLike(s string) bool {
 	if s == "" || !isLetter(s[0]) && s[0] != '@' {

@@ -39,7 +39,7 @@ type pytest struct {
 
 var pytestReader = stream{name: "pytest", marks: []string{"^=====", "ERROR collecting", " PASSED", " FAILED", " SKIPPED", " ERROR", " XFAIL", " XPASS"}, open: func() lineReader { return &pytest{named: map[string]bool{}} }}
 
-// listening tells whether a section is open in which every line counts.
+// listening reports whether a section is open in which every line counts.
 func (p *pytest) listening() bool {
 	return p.section == "failures" || p.section == "errors" || p.section == "warnings" || p.section == "summary"
 }
@@ -105,7 +105,7 @@ func (p *pytest) enter(title string, l Line, out *sink) verdict {
 	return noise
 }
 
-// bareTotal tells whether a line is the totals without a rule:
+// bareTotal reports whether a line is the totals without a rule:
 // "1 failed, 2 passed in 0.05s".
 func bareTotal(text string) bool {
 	_, n := leadingNumber(text)
@@ -113,7 +113,7 @@ func bareTotal(text string) bool {
 	return n > 0 && strings.HasPrefix(took, "in ") && strings.HasSuffix(strings.TrimRight(took, ")0123456789:"), "s") && pytestTotal(text)
 }
 
-// pytestTotal tells whether a title counts outcomes.
+// pytestTotal reports whether a title counts outcomes.
 func pytestTotal(title string) bool {
 	for _, word := range []string{"passed", "failed", "error", "skipped", "xfailed", "xpassed", "warning", "deselected"} {
 		if _, ok := counted(title, word); ok {

@@ -118,7 +118,7 @@ func pythonException(text string) (symptom.Symptom, bool) {
 	return s, true
 }
 
-// dotted tells whether s is a name of letters, digits, "_" and dots.
+// dotted reports whether s is a name of letters, digits, "_" and dots.
 func dotted(s string) bool {
 	for i := range len(s) {
 		if !isLetter(s[i]) && !isDigit(s[i]) && s[i] != '_' && s[i] != '.' {

@@ -106,7 +106,7 @@ const headSize = 8 << 10
 
 // All reads one input to its end. Content that cannot be understood is no
 // error: the result says so in Problem and Unread. The error is r's own.
-func All(name string, r io.Reader) (Result, error) { return With(Project{}, name, r) }
+func All(name string, r io.Reader) (Result, error) { return ForProject(Project{}, name, r) }
 
 // Project is what is known of the project whose output is read. The zero value
 // knows nothing.
@@ -115,9 +115,9 @@ type Project struct {
 	Holds    func(file string) bool // whether its source tree holds a file; nil without a tree
 }
 
-// With is All with what is known of a project. Where a reader panics, the error
+// ForProject is All with what is known of a project. Where a reader panics, the error
 // is a *guard.Error that names the input.
-func With(project Project, name string, r io.Reader) (result Result, err error) {
+func ForProject(project Project, name string, r io.Reader) (result Result, err error) {
 	defer guard.Catch(name, &err)
 	count := &counter{r: r}
 	in := bufio.NewReaderSize(count, 64<<10)
@@ -151,7 +151,7 @@ func With(project Project, name string, r io.Reader) (result Result, err error) 
 	return out.result, nil
 }
 
-// marked tells whether an input begins with a byte order mark.
+// marked reports whether an input begins with a byte order mark.
 func marked(head []byte) bool {
 	return bytes.HasPrefix(head, []byte("\xfe\xff")) || bytes.HasPrefix(head, []byte("\xff\xfe")) || bytes.HasPrefix(head, []byte("\xef\xbb\xbf"))
 }

@@ -255,7 +255,7 @@ func TestPatterns(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	r, err := With(Project{Patterns: patterns}, "x", strings.NewReader("LP ready\nLP12 labels/crate.txt:3 field {kg} is unknown\n"))
+	r, err := ForProject(Project{Patterns: patterns}, "x", strings.NewReader("LP ready\nLP12 labels/crate.txt:3 field {kg} is unknown\n"))
 	if err != nil || len(r.Symptoms) != 1 {
 		t.Fatalf("%v\n%s", err, show(r))
 	}
@@ -294,7 +294,7 @@ func TestTree(t *testing.T) {
 		{"in the tree", Project{Holds: func(file string) bool { return file == "labels/crate.txt" }}, 1},
 		{"not in the tree", Project{Holds: func(string) bool { return false }}, 0},
 	} {
-		if r, err := With(test.project, "x", strings.NewReader(text)); err != nil || len(r.Symptoms) != test.want {
+		if r, err := ForProject(test.project, "x", strings.NewReader(text)); err != nil || len(r.Symptoms) != test.want {
 			t.Errorf("%s: %v\n%s", test.name, err, show(r))
 		}
 	}

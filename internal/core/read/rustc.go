@@ -164,7 +164,7 @@ func rustcCallee(d *diagnostic, marks string) string {
 	return strings.TrimRight(name[:len(name)-len(strings.TrimLeft(name, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789_:"))], ":")
 }
 
-// cargoProse tells whether a line goes on with what the resolver says.
+// cargoProse reports whether a line goes on with what the resolver says.
 func cargoProse(text string) bool {
 	switch {
 	case text == "", text[0] == ' ':

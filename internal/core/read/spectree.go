@@ -179,7 +179,7 @@ func (t *specTree) begin(l Line, form string, out *sink) {
 	t.form, t.from, t.end, t.body, t.active = form, l.Number, l.Number, nil, false
 }
 
-// inBody tells whether a line belongs to the failure that is open.
+// inBody reports whether a line belongs to the failure that is open.
 func (t *specTree) inBody(text string, indent int) bool {
 	switch t.form {
 	case "vitest":
@@ -344,7 +344,7 @@ func (t *specTree) close(out *sink) {
 	t.marked = nil
 }
 
-// parentOf tells whether a suite failed only because a test in it did.
+// parentOf reports whether a suite failed only because a test in it did.
 func parentOf(f specFailure, all []specFailure) bool {
 	for _, g := range all {
 		if strings.HasPrefix(g.test.Name, f.test.Name+" > ") {
@@ -354,7 +354,7 @@ func parentOf(f specFailure, all []specFailure) bool {
 	return false
 }
 
-// numberedTold tells whether a failure list of another reader has the test.
+// numberedTold reports whether a failure list of another reader has the test.
 func numberedTold(out *sink, own, name string) bool {
 	for i := range out.result.Symptoms {
 		s := &out.result.Symptoms[i]

@@ -157,7 +157,7 @@ func hasCount(line string) bool {
 	return false
 }
 
-// joined tells whether signs bind a count to the word beside it.
+// joined reports whether signs bind a count to the word beside it.
 func joined(signs string, label bool) bool {
 	signs = strings.TrimSpace(signs)
 	return signs == "" || label && (signs == ":" || signs == "=")

@@ -117,7 +117,7 @@ func (t *tap) comment(l Line, trimmed string) bool {
 	return true
 }
 
-// ownComment tells whether a comment is of TAP's producer.
+// ownComment reports whether a comment is of TAP's producer.
 func ownComment(text string) bool {
 	for _, start := range []string{"# Subtest", "# Looks like", "#   Failed ", "#   at ", "# tests ", "# suites ", "# pass ", "# fail ", "# cancelled ", "# skipped ", "# todo ", "# duration_ms "} {
 		if strings.HasPrefix(text, start) {

@@ -14,7 +14,7 @@ var alarmed = func() *marks {
 	return newMarks(lists)
 }()
 
-// troubled tells whether a line that nobody claimed looks like trouble: it
+// troubled reports whether a line that nobody claimed looks like trouble: it
 // starts with an alarming word, or has one as a label (before a colon, in
 // brackets, in capitals). Words inside names, paths and addresses do not
 // count, nor do counts of zero.
@@ -34,7 +34,7 @@ func troubled(text string) bool {
 	return false
 }
 
-// label tells whether the word from i to end stands as a label.
+// label reports whether the word from i to end stands as a label.
 func label(text string, i, end int) bool {
 	for end < len(text) && lower(text[end]) == 's' {
 		end++
@@ -66,7 +66,7 @@ func label(text string, i, end int) bool {
 	return true
 }
 
-// camel tells whether the word at i is the last part of a class name, as in
+// camel reports whether the word at i is the last part of a class name, as in
 // TypeError.
 func camel(text string, i int) bool {
 	return 'A' <= text[i] && text[i] <= 'Z' && 'a' <= text[i-1] && text[i-1] <= 'z'

@@ -77,7 +77,7 @@ func (t *tsc) continues(l Line) bool {
 	return false
 }
 
-// codeFrame tells whether a line is "12 code", with the number at the start or
+// codeFrame reports whether a line is "12 code", with the number at the start or
 // indented, or the line of tildes under it.
 func codeFrame(text string) bool {
 	trimmed := strings.TrimLeft(text, " ")

@@ -2,7 +2,7 @@ package read
 
 import "strings"
 
-// verdictOver tells whether a message only says that something failed, which
+// verdictOver reports whether a message only says that something failed, which
 // other diagnostics have told already.
 func verdictOver(message string) bool {
 	lower := strings.ToLower(message)

@@ -268,7 +268,7 @@ func (x *xmlScanner) startTag(raw string, line int) (xmlToken, error) {
 	return token, nil
 }
 
-// xmlBlank tells whether c is white space (2.3).
+// xmlBlank reports whether c is white space (2.3).
 func xmlBlank(c byte) bool { return c == ' ' || c == '\t' || c == '\r' || c == '\n' }
 
 func skipBlank(s string) string {

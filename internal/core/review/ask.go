@@ -129,7 +129,7 @@ func (a *asker) asks(b *block, e edit) (list []Ask, half string) {
 	return list, half
 }
 
-// change tells whether a change asks for a block.
+// change reports whether a change asks for a block.
 func (a *asker) change(i int, b *block, e edit, on map[string]float64) (ask Ask, half string) {
 	c, s := &a.Changes[i], &a.sides[i]
 	ask.Change = c.ID
@@ -186,7 +186,7 @@ func said(k notes.Kind) string {
 	return "was " + string(k)
 }
 
-// shaped tells whether a kind of change has a name stay and what stands around it change.
+// shaped reports whether a kind of change has a name stay and what stands around it change.
 func shaped(k notes.Kind) bool {
 	switch k {
 	case notes.Signature, notes.Behaviour, notes.Default, notes.Requirement, notes.Renamed, notes.Moved, notes.Removed:
@@ -254,7 +254,7 @@ func (a *asker) on(b *block, places map[string][]int) int {
 	return 0
 }
 
-// renamed tells whether a change asks for a file's other path.
+// renamed reports whether a change asks for a file's other path.
 func (a *asker) renamed(b *block) (Ask, bool) {
 	for i := range a.Changes {
 		for _, r := range a.Changes[i].Renames {

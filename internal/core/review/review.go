@@ -173,7 +173,7 @@ func (a *asker) hunk(b *block) Hunk {
 	return h
 }
 
-// locks tells whether a file is written by a package manager alone; manifest, whether
+// locks reports whether a file is written by a package manager alone; manifest, whether
 // people say in it what they depend on.
 func locks(file string) bool {
 	_, lock := versions.Known(file)
@@ -192,7 +192,7 @@ func orEmpty(list []string) []string {
 	return list
 }
 
-// leaves tells whether a change takes a name away, so that where it stands it was left.
+// leaves reports whether a change takes a name away, so that where it stands it was left.
 func leaves(c *notes.Change) bool {
 	switch c.Kind {
 	case notes.Removed, notes.Renamed, notes.Moved, notes.Deprecated:

@@ -58,7 +58,7 @@ func Declarations(files map[string]string, names []string) map[string][]Declarat
 	return found
 }
 
-// declares tells whether a name is declared where it stands as a token: "func Name(",
+// declares reports whether a name is declared where it stands as a token: "func Name(",
 // "func (r T) Name(", "def name(", "function name(", "fn name(", "class Name".
 func (p *program) declares(i int) (d Declaration, ok bool) {
 	d.Least, d.Most = -1, -1

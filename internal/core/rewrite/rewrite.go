@@ -306,7 +306,7 @@ func reshaped(from string, c *notes.Change, all []notes.Change) bool {
 	})
 }
 
-// ambiguous tells whether another change renames the same name to something else.
+// ambiguous reports whether another change renames the same name to something else.
 func ambiguous(from, to string, c *notes.Change, all []notes.Change) bool {
 	for i := range all {
 		if all[i].ID == c.ID || all[i].Package != c.Package {
@@ -342,7 +342,7 @@ func refused(tree *source.Tree, at exposure.Place, to string, declared exposure.
 	return ""
 }
 
-// more tells whether a change's words go beyond another name.
+// more reports whether a change's words go beyond another name.
 func more(c *notes.Change) bool {
 	lower := strings.ToLower(c.Text)
 	for _, word := range []string{"return", "argument", "parameter", "takes ", "of type", "promise", "also", "no longer", "must"} {

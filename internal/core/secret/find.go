@@ -1,6 +1,6 @@
 package secret
 
-// finder tells whether a text holds one of some words of two bytes or more, whatever its
+// finder reports whether a text holds one of some words of two bytes or more, whatever its
 // case. Words are found by
 // the pairs of bytes that they begin with, as Wu and Manber, "A Fast Algorithm for
 // Multi-Pattern Searching" (1994), have it; without a shift, since some are short.

@@ -125,7 +125,7 @@ func (t *Tree) codeFiles() []string {
 	return t.code
 }
 
-// Declares tells whether a line of a file declares a name.
+// Declares reports whether a line of a file declares a name.
 func (t *Tree) Declares(file string, line int, name string) bool {
 	for _, d := range t.Declarations(file) {
 		if d.From == line && d.Name == name {

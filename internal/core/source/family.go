@@ -5,7 +5,7 @@ import (
 	"strings"
 )
 
-// SameFamily tells whether two names are of one package: alike but for a major
+// SameFamily reports whether two names are of one package: alike but for a major
 // version at the end, or one a part of the other.
 func SameFamily(a, b string) bool {
 	a, b = plain(a), plain(b)

@@ -36,7 +36,7 @@ func (g *ignoring) leave(name string) {
 	}
 }
 
-// file tells whether a file or folder is ignored.
+// file reports whether a file or folder is ignored.
 func (g *ignoring) file(name string, dir bool) bool {
 	g.leave(name)
 	for _, r := range g.rules {

@@ -117,7 +117,7 @@ func (t *Tree) Uses(file string, line int) []Use {
 	return list
 }
 
-// Holds tells whether a column (1-based) lies inside the parentheses that open
+// Holds reports whether a column (1-based) lies inside the parentheses that open
 // at or behind another one; a list that does not close on the line goes on.
 func Holds(text string, from, column int) bool {
 	open := strings.IndexByte(text[min(max(from-1, 0), len(text)):], '(')
@@ -177,7 +177,7 @@ func (t *Tree) Function(file, name string) (from, end int) {
 	return 0, 0
 }
 
-// heading tells whether a line declares the function, or is the test with
+// heading reports whether a line declares the function, or is the test with
 // that name in quotes.
 func heading(text, name string) bool {
 	i := strings.Index(text, name)
@@ -221,7 +221,7 @@ func (t *Tree) blockEnd(file string, from int) int {
 	return min(len(lines), from+200)
 }
 
-// opens tells whether a line, indented as the heading is, only leads into the
+// opens reports whether a line, indented as the heading is, only leads into the
 // block: its brace on a line of its own, or the end of parameters that stand
 // on lines of their own.
 func opens(text string) bool {

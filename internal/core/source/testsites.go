@@ -119,7 +119,7 @@ func (x *TestSites) site(text, file string, line int, lines []string) {
 var offWords = map[string]bool{"skip": true, "skipped": true, "skipif": true, "ignore": true, "ignored": true, "disabled": true, "disable": true, "pending": true, "todo": true,
 	"xit": true, "xtest": true, "xdescribe": true, "xspecify": true, "marktestskipped": true, "marktestincomplete": true, "explicit": true, "exclude": true}
 
-// off tells whether a test at a line is kept from being run: by a word on the
+// off reports whether a test at a line is kept from being run: by a word on the
 // lines that stand right above its head, on its head, or first in its body.
 func off(lines []string, line int) bool {
 	first := line

@@ -135,7 +135,7 @@ var compiled = map[string][]string{".js": {".ts", ".tsx", ".jsx", ".mts"}, ".jsx
 
 // Find gives the tree's own path of a file as a tool printed it: as it is,
 // under another checkout's path, as a bare name in the unit (package) that was
-// tested, or as the source of a compiled file. Exact tells whether lines in
+// tested, or as the source of a compiled file. Exact reports whether lines in
 // the printed file are lines in the found one. It returns "" when no file, or
 // more than one, fits.
 func (t *Tree) Find(file, unit string) (name string, exact bool) {
@@ -158,7 +158,7 @@ func (t *Tree) Find(file, unit string) (name string, exact bool) {
 	return "", false
 }
 
-// Holds tells whether the tree has a file that a tool printed.
+// Holds reports whether the tree has a file that a tool printed.
 func (t *Tree) Holds(file string) bool {
 	name, exact := t.Find(file, "")
 	return name != "" && exact
@@ -185,7 +185,7 @@ func (t *Tree) bySuffix(file, unit string) string {
 	return best
 }
 
-// within tells whether a file stands in a folder that a unit is named after: a
+// within reports whether a file stands in a folder that a unit is named after: a
 // bare name in the package's own, another in one of the module's name.
 func within(candidate, file, unit string) bool {
 	switch {
@@ -237,7 +237,7 @@ func (t *Tree) ReadInto(file string, buffer []byte) []byte {
 	return data
 }
 
-// lockFile tells whether a file that is large for source text is a lock file,
+// lockFile reports whether a file that is large for source text is a lock file,
 // which may be.
 func lockFile(file string, size int64) bool {
 	_, lock := versions.Known(file)

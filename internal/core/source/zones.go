@@ -78,7 +78,7 @@ func init() {
 	}
 }
 
-// Program tells whether a file is a program, by its extension.
+// Program reports whether a file is a program, by its extension.
 func Program(file string) bool { return lexes[strings.ToLower(path.Ext(file))] != nil }
 
 // Zones are where a file's text is of which kind.
@@ -161,7 +161,7 @@ func (l *lexis) within(text string, from, end int) (list [][2]int) {
 	return list
 }
 
-// opens tells whether a comment or a string begins at a place, and its end.
+// opens reports whether a comment or a string begins at a place, and its end.
 func (l *lexis) opens(text string, i int) (end int, kind Zone) {
 	c, rest := text[i], text[i:]
 	for _, b := range l.blocks {

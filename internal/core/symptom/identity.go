@@ -29,7 +29,7 @@ func (s *Symptom) Key() string {
 // words of the message without what changes by itself, and the missing name
 // where only the detail tells it.
 func (s *Symptom) Saying() string {
-	parts := []string{string(s.Kind), s.Code, s.Test, Steady(s.Message)}
+	parts := []string{string(s.Kind), s.Code, s.Test, Normalize(s.Message)}
 	if name := s.Named(Missing); name != "" && !strings.Contains(s.Message, name) {
 		parts = append(parts, name)
 	}

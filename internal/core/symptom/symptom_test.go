@@ -22,8 +22,8 @@ func TestSteady(t *testing.T) {
 		"id 0f8fad5b-d9cb-469f-a165-70867728950e": "id ‹n›",
 		"cannot open /tmp/go-build12/x.o: no":     "cannot open ‹tmp›: no",
 	} {
-		if got := Steady(text); got != want {
-			t.Errorf("Steady(%q) is %q, want %q", text, got, want)
+		if got := Normalize(text); got != want {
+			t.Errorf("Normalize(%q) is %q, want %q", text, got, want)
 		}
 	}
 }

@@ -12,7 +12,7 @@ func Template(message string, refs []Ref) string {
 			message = strings.ReplaceAll(message, r.Name, "‹symbol›")
 		}
 	}
-	return Steady(quoted(message))
+	return Normalize(quoted(message))
 }
 
 // quoted replaces the inside of double quotes and backticks by ‹text›.
@@ -33,12 +33,12 @@ func quoted(message string) string {
 	return b.String()
 }
 
-// Steady replaces what changes from one run to the next by itself, so that the
+// Normalize replaces what changes from one run to the next by itself, so that the
 // same message from two runs reads the same: numbers, times and hexadecimal
 // addresses, identifiers made of hexadecimal digits (hashes, UUIDs), and what
 // stands in a temporary folder. Digits that are part of a name (utf8, TS2305)
 // stay.
-func Steady(message string) string {
+func Normalize(message string) string {
 	var b strings.Builder
 	name := false // the previous byte belongs to a name
 	for i := 0; i < len(message); {

@@ -89,7 +89,7 @@ func TestRedForAnotherReason(t *testing.T) {
 	}
 }
 
-// TestPassed tells whether a test got beyond where it had failed, by where it fails now:
+// TestPassed reports whether a test got beyond where it had failed, by where it fails now:
 // lines of the test itself, from the innermost of the project's calls outwards.
 func TestPassed(t *testing.T) {
 	files := map[string]string{"spec.rb": "def sign_in\n  walk\nend\n\nit do\n  sign_in\n  look\nend\n", "gem.rb": "raise\n"}

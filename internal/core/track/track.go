@@ -233,7 +233,7 @@ func (s *State) follow(run int) {
 	}
 }
 
-// superseded tells whether only older runs still have a symptom, and a newer
+// superseded reports whether only older runs still have a symptom, and a newer
 // run of a check that had shown it too could have shown it and did not.
 func (s *State) superseded(r *triage.Symptom, step Step) bool {
 	t := s.Symptoms[r.ID]
@@ -337,7 +337,7 @@ func (s *State) settled(r *triage.Symptom, step *Step) bool {
 	return (cause.cleared || about.cleared) && !cause.left && !about.left
 }
 
-// clearedBy tells whether a check that has shown the symptom could have shown
+// clearedBy reports whether a check that has shown the symptom could have shown
 // it now.
 func clearedBy(t *Symptom, reach map[string]compare.Reach) bool {
 	for _, check := range t.Checks {
@@ -354,14 +354,14 @@ func (step *Step) unsteady(t *Symptom) string {
 	if !t.Flaky || !step.PutOff[t.Cause] || step.Record == nil {
 		return ""
 	}
-	passed, wanted := compare.Steady(step.Record(t))
+	passed, wanted := compare.Passes(step.Record(t))
 	if passed >= wanted {
 		return ""
 	}
 	return fmt.Sprintf("passed %d in a row since it failed last; by its record it takes %d", passed, wanted)
 }
 
-// silencedBy tells whether a check that has shown the symptom now leaves its
+// silencedBy reports whether a check that has shown the symptom now leaves its
 // test out.
 func silencedBy(t *Symptom, reach map[string]compare.Reach) bool {
 	for _, check := range t.Checks {

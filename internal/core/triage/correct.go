@@ -22,7 +22,7 @@ type Correction struct {
 // they belong. A cause that loses all its symptoms is gone; one that did not
 // exist is made.
 func correct(causes []explained, c Case, index *link.Index) []explained {
-	of, by := assigned(c.Corrections)
+	of, by := latestAssignment(c.Corrections)
 	var kept []explained
 	moved := map[string][]cluster.Member{}
 	for _, e := range causes {
@@ -92,9 +92,9 @@ func number(causes []explained, prior []cluster.Identity) {
 	}
 }
 
-// assigned is the cause of each symptom that was put somewhere, by the latest
+// latestAssignment is the cause of each symptom that was put somewhere, by the latest
 // word, and whose word that is.
-func assigned(list []Correction) (of, by map[string]string) {
+func latestAssignment(list []Correction) (of, by map[string]string) {
 	of, by = map[string]string{}, map[string]string{}
 	for _, c := range list {
 		if c.From != "" {

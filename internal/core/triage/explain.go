@@ -113,7 +113,7 @@ func linked(ctx context.Context, groups []cluster.Cause, index *link.Index) [][]
 	return links
 }
 
-// joinable tells whether two causes that one change explains may be one. Two
+// joinable reports whether two causes that one change explains may be one. Two
 // that miss different names are, where a short entry has both; one that misses a
 // name and one that is about other names alone are not, nor what a whole module
 // is like and the names in it, nor two rules.
@@ -143,7 +143,7 @@ func oneDecision(c *notes.Change) bool {
 	return c.End-c.Line < shortLines && len(c.Symbols) <= shortNames
 }
 
-// inTitle tells whether an entry's first sentence names both.
+// inTitle reports whether an entry's first sentence names both.
 func inTitle(c *notes.Change, x, y string) bool {
 	return strings.Contains(c.Title, x) && strings.Contains(c.Title, y)
 }

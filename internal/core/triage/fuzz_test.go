@@ -49,7 +49,7 @@ func triageAll(ctx context.Context, before, after, document []byte, file string,
 	return guard.Call("the case", func() Report {
 		c := Case{Moves: []versions.Move{{From: "1.0.0", To: "9.0.0"}}, Changes: notes.Read("NOTES.md", "example.org/jar", document)}
 		for n, data := range [][]byte{before, after} {
-			r, err := read.With(read.Project{Holds: tree.Holds}, "out.log", bytes.NewReader(data))
+			r, err := read.ForProject(read.Project{Holds: tree.Holds}, "out.log", bytes.NewReader(data))
 			if err != nil {
 				panic(err)
 			}

@@ -71,7 +71,7 @@ func urgency(e *explained) int {
 	return least
 }
 
-// warns tells whether a cause does nothing but warn of what is deprecated.
+// warns reports whether a cause does nothing but warn of what is deprecated.
 func warns(e *explained) bool {
 	return e.Root().Kind == symptom.Deprecation && urgency(e) == len(symptom.Phases)
 }
@@ -87,7 +87,7 @@ func (e *explained) blocked() []*symptom.Symptom {
 	return list
 }
 
-// mechanical tells whether a rename settles the cause.
+// mechanical reports whether a rename settles the cause.
 func mechanical(e *explained) bool {
 	return len(renames(e)) > 0
 }

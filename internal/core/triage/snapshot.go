@@ -14,7 +14,7 @@ type Snapshot struct {
 	Tree    *source.Tree
 }
 
-// sameTree tells whether one tree was given for both sides.
+// sameTree reports whether one tree was given for both sides.
 func sameTree(c Case) bool {
 	for _, b := range c.Before {
 		for _, a := range c.After {

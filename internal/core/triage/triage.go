@@ -120,7 +120,7 @@ func candidates(c Case) []notes.Change {
 	return list
 }
 
-// Candidate tells whether a change lies within what moved of its package.
+// Candidate reports whether a change lies within what moved of its package.
 func Candidate(c *notes.Change, moves []versions.Move) bool {
 	inside := true
 	for _, m := range moves {

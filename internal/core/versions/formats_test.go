@@ -148,6 +148,6 @@ func BenchmarkCompare(b *testing.B) {
 	}
 	before, after := lock(0), lock(1)
 	for b.Loop() {
-		Compare(Read(before), Read(after), Told{Intents: []Move{{"p1", "1.1.0", "1.1.1"}}})
+		Compare(Read(before), Read(after), Context{Moves: []Move{{"p1", "1.1.0", "1.1.1"}}})
 	}
 }

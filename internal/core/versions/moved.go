@@ -72,17 +72,17 @@ type Comparison struct {
 // Pair is a package's old and new name, as notes tell them.
 type Pair struct{ From, To string }
 
-// Told is what else is known: the leg's moves, and what its notes say.
-type Told struct {
-	Intents []Move
+// Context is what else is known: the leg's moves, and what its notes say.
+type Context struct {
+	Moves   []Move
 	Renames []Pair
 	Asked   []Need            // by the notes, of runtimes and of packages
 	Seen    map[string]string // versions of runtimes and packages as the runs had them
 }
 
 // Compare tells what moved.
-func Compare(before, after State, told Told) Comparison {
-	c := &comparer{after: after, was: versionsOf(before), is: versionsOf(after), graph: graphOf(after), direct: map[string]bool{}, intents: told.Intents}
+func Compare(before, after State, told Context) Comparison {
+	c := &comparer{after: after, was: versionsOf(before), is: versionsOf(after), graph: graphOf(after), direct: map[string]bool{}, leg: told.Moves}
 	for _, w := range append(append([]Wish{}, before.Wishes...), after.Wishes...) {
 		c.direct[key(w.Ecosystem, w.Name)] = true
 	}
@@ -106,7 +106,7 @@ type comparer struct {
 	was, is map[string]*entry
 	graph   map[string][]string // who wants a package, by key
 	direct  map[string]bool
-	intents []Move
+	leg     []Move
 }
 
 // entry is all that a state has of one package.
@@ -218,10 +218,10 @@ func highest(list []string) string {
 
 // intent is the leg's move of a package, or nil.
 func (c *comparer) intent(e *entry) *Move {
-	for i := range c.intents {
-		want := c.intents[i].Package
+	for i := range c.leg {
+		want := c.leg[i].Package
 		if want == e.name || e.ecosystem == "Go" && key("Go", want) == key("Go", e.name) || e.ecosystem == jvm && strings.HasSuffix(e.name, ":"+want) {
-			return &c.intents[i]
+			return &c.leg[i]
 		}
 	}
 	return nil
@@ -327,7 +327,7 @@ func (c *comparer) warn(before State) {
 	switch {
 	case len(c.Moves) == 0:
 		c.Warnings = append(c.Warnings, "nothing moved: the manifests and lock files name the same versions as before the bump")
-	case !moved && len(c.intents) > 0:
+	case !moved && len(c.leg) > 0:
 		c.Warnings = append(c.Warnings, "what the leg moves did not move: only other packages did")
 	}
 	locked := map[string]bool{}

@@ -62,7 +62,7 @@ func TestCompare(t *testing.T) {
 	for _, test := range []struct {
 		name          string
 		before, after files
-		intents       []Move
+		moves         []Move
 		renames       []Pair
 		seen          map[string]string
 		want          string
@@ -113,7 +113,7 @@ func TestCompare(t *testing.T) {
 		{"a broken file", files{"go.mod": "module m\n"}, files{"go.mod": "module m\n", "package.json": "{"}, nil, nil, nil, "warning not read: package.json: unexpected end of JSON input\nwarning nothing moved: the manifests and lock files name the same versions as before the bump\n"},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			if got := account(Compare(Read(test.before), Read(test.after), Told{Intents: test.intents, Renames: test.renames, Seen: test.seen})); got != test.want {
+			if got := account(Compare(Read(test.before), Read(test.after), Context{Moves: test.moves, Renames: test.renames, Seen: test.seen})); got != test.want {
 				t.Errorf("got\n%s\nwant\n%s", got, test.want)
 			}
 		})
@@ -124,7 +124,7 @@ func TestCompare(t *testing.T) {
 func TestAsked(t *testing.T) {
 	state := Read(files{"package-lock.json": node("@o/lid 1.0.0", "rim 3.0.0")})
 	ask := func(name, range_ string) Need { return Need{Package: "x.md:3", Name: name, Range: range_} }
-	told := Told{
+	told := Context{
 		Asked: []Need{ask("Node.js", ">=22"), ask("Go", ">=1.25"), ask("@o/lid", ">=2"), ask("rim", ">=2"), ask("Python", ">=3.11")},
 		Seen:  map[string]string{"node": "20.20.2", "go": "1.26.1"},
 	}

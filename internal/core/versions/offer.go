@@ -22,7 +22,7 @@ const saidByOutputs = "the outputs"
 func Offer(before, after State, saidBefore, saidAfter map[string]string) []Offered {
 	var direct, rest []Offered
 	told := map[string]bool{}
-	for _, m := range Compare(before, after, Told{}).Moves {
+	for _, m := range Compare(before, after, Context{}).Moves {
 		if m.Change != Moved || strings.Contains(m.From+m.To, ",") {
 			continue
 		}

@@ -10,7 +10,7 @@ func init() {
 	register(format{ecosystem: "Composer", lock: true, names: []string{"composer.lock"}, read: readComposerLock})
 }
 
-// platform tells whether a name stands for PHP or an extension of it.
+// platform reports whether a name stands for PHP or an extension of it.
 func platform(name string) bool { return !strings.Contains(name, "/") }
 
 func readComposer(data []byte, out *State) error {

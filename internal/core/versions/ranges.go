@@ -7,7 +7,7 @@ import (
 	"github.com/Masterminds/semver/v3"
 )
 
-// Meets tells whether a version lies in a range, as the package managers write
+// Meets reports whether a version lies in a range, as the package managers write
 // them: npm, Cargo and Composer ("^1.2 || ~2.0"), RubyGems and Hex ("~> 1.2"),
 // Python ("~=1.4, !=1.5"), intervals ("[1.0,2.0)"). Known is false where the
 // range or the version is of another kind.

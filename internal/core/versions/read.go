@@ -62,7 +62,7 @@ func formatOf(file string) *format {
 	return nil
 }
 
-// Known tells whether a file is a manifest or a lock file, and which.
+// Known reports whether a file is a manifest or a lock file, and which.
 func Known(file string) (manifest, lock bool) {
 	f := formatOf(file)
 	return f != nil && !f.lock, f != nil && f.lock

@@ -5,7 +5,7 @@ import "strings"
 // held finds what did not get as far as the leg says, and who holds it back.
 func (c *comparer) held() {
 	c.Held = []Held{}
-	for _, in := range c.intents {
+	for _, in := range c.leg {
 		for _, k := range keys(c.is) {
 			e := c.is[k]
 			if meant := c.intent(e); meant == nil || meant.Package != in.Package || in.To == "" || Order(highest(e.versions), in.To) >= 0 {
@@ -91,7 +91,7 @@ func (c *comparer) unmet(seen map[string]string) {
 }
 
 // asked finds what the notes ask for and the runs or the lock files do not have.
-func (c *comparer) asked(told Told) {
+func (c *comparer) asked(told Context) {
 	for _, n := range told.Asked {
 		have := told.Seen[n.Name]
 		for seen, version := range told.Seen {

@@ -64,7 +64,7 @@ func (s *Scale) Weigh(timeout time.Duration) (Reading, error) {
 // Kilos is the net mass in kilograms.
 func (r Reading) Kilos() float64 { return float64(r.gross-r.tare) / 1000 }
 
-// IsStable tells whether the reading has settled.
+// IsStable reports whether the reading has settled.
 func (r Reading) IsStable() bool { return r.Samples >= 3 }
 
 // Round rounds a mass to whole steps, halves up.

@@ -61,7 +61,7 @@ func (s *Scale) Weigh(ctx context.Context, timeout time.Duration) (Reading, erro
 // Net is the mass without the tare.
 func (r Reading) Net() mass.Mass { return r.gross - r.tare }
 
-// Settled tells whether the reading has settled.
+// Settled reports whether the reading has settled.
 func (r Reading) Settled() bool { return r.Samples >= 3 }
 
 // Round rounds a mass to whole steps, halves to even.

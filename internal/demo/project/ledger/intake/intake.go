@@ -52,7 +52,7 @@ func (d Delivery) Heaviest() float64 {
 	return most
 }
 
-// Steady tells whether all readings have settled.
+// Steady reports whether all readings have settled.
 func (d Delivery) Steady() bool {
 	for _, r := range d.Readings {
 		if !r.IsStable() {
