@@ -40,7 +40,7 @@ func (g *grouping) oneLine() {
 		}
 		at := line{s.File, s.Line, e.tree}
 		if of, ok := first[at]; ok {
-			g.join(of, i, Because{What: "on the same line", Value: e.Source, Weight: 0.6}, false)
+			g.join(of, i, Because{What: "on the same line", Value: e.Source, Weight: fair}, false)
 		} else {
 			first[at] = i
 		}
@@ -72,7 +72,7 @@ func (g *grouping) unmade() {
 			}
 		}
 		if best != "" && g.one(broken[best]) {
-			g.join(broken[best][0], i, Because{What: "could not be built for", Value: best, Weight: 0.6}, true)
+			g.join(broken[best][0], i, Because{What: "could not be built for", Value: best, Weight: fair}, true)
 		}
 	}
 }
@@ -91,7 +91,7 @@ func (g *grouping) spoiled() {
 	}
 	for i, e := range g.evidence {
 		if root, ok := files[e.Symptom.File]; ok && g.together(root, i) && e.Symptom.Phase != symptom.PhaseParse && e.Symptom.Kind != symptom.TestFailure && e.Symptom.File != "" {
-			g.join(root, i, Because{What: "in a file that cannot be parsed", Value: e.Symptom.File, Weight: 0.8}, true)
+			g.join(root, i, Because{What: "in a file that cannot be parsed", Value: e.Symptom.File, Weight: strong}, true)
 		}
 	}
 }
@@ -144,17 +144,17 @@ func (g *grouping) lost() {
 		}
 		if f := e.Fact(FactModule); f != nil { // package Jar does not exist: asked of a class that was not imported
 			if root, ok := lost[lostName{file: s.File, name: f.Name}]; ok && root != i && g.together(root, i) && g.evidence[root].Fact(FactModule) == nil {
-				g.join(root, i, Because{What: "asked of the lost name", Value: f.Name, Weight: 0.8}, true)
+				g.join(root, i, Because{What: "asked of the lost name", Value: f.Name, Weight: strong}, true)
 			}
 			continue
 		}
 		if root, name := g.typeLost(lost, i); root >= 0 {
-			g.join(root, i, Because{What: "made of the lost name", Value: name, Weight: 0.8}, true)
+			g.join(root, i, Because{What: "made of the lost name", Value: name, Weight: strong}, true)
 			continue
 		}
 		if _, about, ok := aboutKey(g.key[i]); ok && e.Fact(FactCallee) == nil {
 			if root, ok := lost[lostName{file: s.File, name: about}]; ok && g.find(root) != g.find(i) && g.together(root, i) {
-				g.join(root, i, Because{What: "concerns the lost name", Value: about, Weight: 0.8}, true)
+				g.join(root, i, Because{What: "concerns the lost name", Value: about, Weight: strong}, true)
 			}
 			continue
 		}
@@ -172,7 +172,7 @@ func (g *grouping) lost() {
 			}
 		}
 		if best >= 0 {
-			g.join(best, i, Because{What: "on a line that uses the lost name", Value: value, Weight: 0.7}, true)
+			g.join(best, i, Because{What: "on a line that uses the lost name", Value: value, Weight: good}, true)
 		}
 	}
 }
@@ -200,7 +200,7 @@ func (g *grouping) typeLost(lost map[lostName]int, i int) (int, string) {
 		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) {
 			if f := g.evidence[root].Fact(FactMissing); f != nil && e.Fact(FactMissing) != nil && f.Name == e.Fact(FactMissing).Name {
 				if imported := g.evidence[root].Source; isImport.MatchString(imported) && g.find(root) != g.find(i) {
-					g.join(root, i, Because{What: "misses the name that was not imported", Value: name, Weight: 0.8}, true)
+					g.join(root, i, Because{What: "misses the name that was not imported", Value: name, Weight: strong}, true)
 				}
 				continue // the same again, no follower
 			}
@@ -234,12 +234,12 @@ func (g *grouping) derived() {
 		}
 		if e.made > 0 && e.made != s.Line && !about {
 			if list := named[line{s.File, e.made, e.tree}]; len(list) > 0 && g.find(list[0]) != g.find(i) {
-				g.join(list[0], i, Because{What: "made on a line that is broken", Value: strings.TrimSpace(e.tree.Line(s.File, e.made)), Weight: 0.6}, true)
+				g.join(list[0], i, Because{What: "made on a line that is broken", Value: strings.TrimSpace(e.tree.Line(s.File, e.made)), Weight: fair}, true)
 				continue
 			}
 		}
 		if j, name := g.headed(i, func(file string, n int) []int { return named[line{file, n, e.tree}] }); j >= 0 {
-			g.join(j, i, Because{What: "of a type whose heading is broken", Value: name, Weight: 0.6}, true)
+			g.join(j, i, Because{What: "of a type whose heading is broken", Value: name, Weight: fair}, true)
 			continue
 		}
 		if about {
@@ -253,7 +253,7 @@ func (g *grouping) derived() {
 			}
 		}
 		if best >= 0 && g.find(best) != g.find(i) {
-			g.join(best, i, Because{What: "on the same line", Value: e.Source, Weight: 0.6}, true)
+			g.join(best, i, Because{What: "on the same line", Value: e.Source, Weight: fair}, true)
 		}
 	}
 }
@@ -341,7 +341,7 @@ func (g *grouping) unreached() {
 	}
 	for i, e := range g.evidence {
 		if refused.MatchString(e.Symptom.Message) && !g.answered[i] {
-			g.join(root, i, Because{What: "needed what did not start", Value: g.evidence[root].Symptom.Message, Weight: 0.7}, true)
+			g.join(root, i, Because{What: "needed what did not start", Value: g.evidence[root].Symptom.Message, Weight: good}, true)
 		}
 	}
 }
@@ -384,7 +384,7 @@ func (g *grouping) unbuilt() {
 		}
 		for _, unit := range append([]string{s.Unit}, needed(e.tree, s.Unit)...) {
 			if root, ok := most(count[unit], first[unit]); ok {
-				g.join(root, i, Because{What: "could not be built for", Value: unit, Weight: 0.6}, true)
+				g.join(root, i, Because{What: "could not be built for", Value: unit, Weight: fair}, true)
 				break
 			}
 		}

@@ -48,7 +48,7 @@ func (g *grouping) concerned() {
 			to = s.all
 		}
 		if len(to) == 1 && g.find(to[0]) != g.find(i) && !otherFunction(g.evidence[to[0]].Fact(FactMissing), g.evidence[i].Fact(FactCallee)) {
-			g.join(to[0], i, Because{What: "concerns the missing name", Value: name, Weight: 0.7}, false)
+			g.join(to[0], i, Because{What: "concerns the missing name", Value: name, Weight: good}, false)
 		}
 	}
 	g.unplaced(true)
@@ -94,7 +94,7 @@ func (g *grouping) suggested() {
 			continue
 		}
 		if of, ok := first[s[:dot]]; ok {
-			g.join(of, i, Because{What: "proposed under the same name", Value: s[:dot], Weight: 0.8}, false)
+			g.join(of, i, Because{What: "proposed under the same name", Value: s[:dot], Weight: strong}, false)
 		} else {
 			first[s[:dot]] = i
 		}
@@ -161,7 +161,7 @@ func (g *grouping) raised() {
 			}
 			key := f.File + "\x00" + strconv.Itoa(f.Line) + "\x00" + symptom.Template(s.Message, nil)
 			if of, ok := first[key]; ok && !g.contradict(of, i) {
-				g.join(of, i, Because{What: "fails alike on the same line", Value: f.File + ":" + strconv.Itoa(f.Line), Weight: 0.8}, false)
+				g.join(of, i, Because{What: "fails alike on the same line", Value: f.File + ":" + strconv.Itoa(f.Line), Weight: strong}, false)
 			} else if !ok {
 				first[key] = i
 			}

@@ -94,11 +94,17 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 // or a crash, those of the project's own code that it reaches.
 func (e *Evidence) Lines() []string { return append([]string{e.Source}, e.body...) }
 
+// Facts below the scale of the others.
+const (
+	reached     = 0.25 // a name that a failed test reaches, times its weight there
+	typeInValue = 0.45 // a type named in a value that a test compares
+)
+
 // finish adds what a failed test reaches as weak facts, once the suspects are
 // known: often they are all there is.
 func (e *Evidence) finish() {
 	for _, t := range e.reach {
-		e.add(Fact{What: FactFunction, Name: t.Name, Package: t.Package, Weight: 0.25 * t.Weight})
+		e.add(Fact{What: FactFunction, Name: t.Name, Package: t.Package, Weight: reached * t.Weight})
 	}
 	sort.SliceStable(e.Facts, func(i, j int) bool {
 		a, b := e.Facts[i], e.Facts[j]
@@ -112,7 +118,7 @@ func (e *Evidence) quoted(ctx *Context) {
 	if e.Symptom.Kind == symptom.TestFailure || e.Symptom.Kind == symptom.Crash {
 		for _, name := range spelt.FindAllString(message, 8) {
 			if ctx.Names[name] {
-				e.add(Fact{What: FactQuoted, Name: name, Weight: 0.7})
+				e.add(Fact{What: FactQuoted, Name: name, Weight: good})
 			}
 		}
 	}
@@ -122,7 +128,7 @@ func (e *Evidence) quoted(ctx *Context) {
 	for _, m := range quotes.FindAllStringSubmatch(message, 8) {
 		for _, q := range namespaced.FindAllStringSubmatch(m[1], 4) {
 			if pkg := ctx.subject(q[1]); pkg != "" {
-				e.add(Fact{What: FactQuoted, Name: q[2], Package: pkg, Weight: 0.7})
+				e.add(Fact{What: FactQuoted, Name: q[2], Package: pkg, Weight: good})
 			}
 		}
 		for _, name := range identifier.FindAllString(m[1], 6) {
@@ -130,7 +136,7 @@ func (e *Evidence) quoted(ctx *Context) {
 				continue
 			}
 			if (ctx.Names[name] || ctx.prefixed(name) != "") && ctx.subject(name) == "" {
-				e.add(Fact{What: FactQuoted, Name: name, Package: ctx.prefixed(name), Weight: 0.7})
+				e.add(Fact{What: FactQuoted, Name: name, Package: ctx.prefixed(name), Weight: good})
 			}
 		}
 	}
@@ -177,31 +183,31 @@ func (e *Evidence) named(imports map[string]string, ctx *Context) {
 			if ctx.Names[r.Name] || ctx.Names[r.Name[strings.LastIndexByte(r.Name, '/')+1:]] {
 				e.ruled = r.Name
 			}
-			e.add(Fact{What: FactRule, Name: r.Name, Weight: 0.8})
+			e.add(Fact{What: FactRule, Name: r.Name, Weight: strong})
 		case symptom.Callee:
 			if constructors[name] && owner != "" { // it goes by its type's name
 				name = owner[strings.LastIndexAny(owner, ".:\\")+1:]
 			}
 			owner := first(owner, implemented(e.tree, s))
-			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: first(packageBy(r.Name), pkg), Weight: 0.9})
+			e.add(Fact{What: FactCallee, Name: name, Owner: owner, Package: first(packageBy(r.Name), pkg), Weight: certain})
 		case symptom.Owner:
 			if imports[r.Name] != "" || strings.Contains(r.Name, "/") { // the package itself
 				continue
 			}
 			if strings.Contains(s.Message, " does not implement ") || strings.Contains(s.Message, " is pointer to interface") {
-				e.add(Fact{What: FactInterface, Name: name, Owner: methodPhrase(s.Message), Package: imports[before(r.Name, ".")], Weight: 0.9})
+				e.add(Fact{What: FactInterface, Name: name, Owner: methodPhrase(s.Message), Package: imports[before(r.Name, ".")], Weight: certain})
 			} else {
-				e.add(Fact{What: FactOwner, Name: name, Package: pkg, Weight: 0.5})
+				e.add(Fact{What: FactOwner, Name: name, Package: pkg, Weight: faint})
 			}
 		case symptom.Expected, symptom.Actual:
 			if m := moduleType.FindStringSubmatch(r.Name); m != nil && r.Role == symptom.Actual {
 				if pkg := imported(imports, m[1]); pkg != "" {
-					e.add(Fact{What: FactShape, Name: pkg, Package: pkg, Weight: 0.9})
+					e.add(Fact{What: FactShape, Name: pkg, Package: pkg, Weight: certain})
 				}
 				continue
 			}
 			for _, t := range typeNames.FindAllString(r.Name, 4) {
-				e.add(Fact{What: FactOwner, Name: t[strings.LastIndexByte(t, '.')+1:], Package: imports[before(t, ".")], Weight: 0.45})
+				e.add(Fact{What: FactOwner, Name: t[strings.LastIndexByte(t, '.')+1:], Package: imports[before(t, ".")], Weight: typeInValue})
 			}
 		}
 	}
@@ -235,7 +241,7 @@ func (e *Evidence) chained(imports map[string]string, ctx *Context) {
 			continue
 		}
 		if owner := names[i-1]; owner.Text == n.Qualifier && isMember(text, owner.Column) {
-			e.add(Fact{What: FactOwner, Name: owner.Text, Weight: 0.5})
+			e.add(Fact{What: FactOwner, Name: owner.Text, Weight: faint})
 		}
 		root := i
 		for root > 0 && isMember(text, names[root].Column) {
@@ -346,7 +352,7 @@ func (e *Evidence) called(ctx *Context) {
 		}
 	}
 	if best != nil {
-		e.add(Fact{What: FactCallee, Name: best.Name, Package: best.Package, Weight: 0.9})
+		e.add(Fact{What: FactCallee, Name: best.Name, Package: best.Package, Weight: certain})
 	}
 }
 
@@ -361,7 +367,7 @@ func (e *Evidence) based(imports map[string]string) {
 	}
 	for _, d := range e.tree.Declarations(s.File) {
 		if base := extends.FindStringSubmatch(e.tree.Line(s.File, d.From)); base != nil && d.Type && d.From <= s.Line && s.Line <= d.End {
-			e.add(Fact{What: FactCallee, Name: base[1][strings.LastIndexByte(base[1], '.')+1:], Package: imports[before(base[1], ".")], Weight: 0.9})
+			e.add(Fact{What: FactCallee, Name: base[1][strings.LastIndexByte(base[1], '.')+1:], Package: imports[before(base[1], ".")], Weight: certain})
 		}
 	}
 }

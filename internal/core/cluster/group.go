@@ -18,6 +18,17 @@ type Because struct {
 	Weight float64 `json:"weight"`
 }
 
+// How sure a fact is, and how much a reason to belong to a cause weighs: the steps of one
+// scale, set by hand. Of a fact it goes into the links' features, whose weights are fitted;
+// of a reason it is shown, and decides nothing.
+const (
+	certain = 0.9
+	strong  = 0.8
+	good    = 0.7
+	fair    = 0.6
+	faint   = 0.5
+)
+
 // Member is a symptom of a cause. A follower is there only because something
 // else in the cause is broken.
 type Member struct {
@@ -148,22 +159,22 @@ func strongest(e *Evidence) (string, Because) {
 		return Because{What: "same " + f.What, Value: name, Weight: f.Weight}
 	}
 	if s.Phase == symptom.PhaseParse && s.File != "" {
-		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: 0.9}
+		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: certain}
 	}
 	if s.Kind == symptom.MissingTest { // what was not reached is one thing
-		return "missing|" + s.Unit, Because{What: "not run with others of its suite", Value: s.Test, Weight: 0.8}
+		return "missing|" + s.Unit, Because{What: "not run with others of its suite", Value: s.Test, Weight: strong}
 	}
 	if s.Flaky {
-		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: 0.9}
+		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: certain}
 	}
 	if e.ruled != "" {
-		return "rule|" + e.ruled, Because{What: "same " + FactRule, Value: e.ruled, Weight: 0.8}
+		return "rule|" + e.ruled, Because{What: "same " + FactRule, Value: e.ruled, Weight: strong}
 	}
 	if f := e.Fact(FactModule); f != nil {
 		return "module|" + source.Family(f.Name), because(f)
 	}
 	if e.asked.Name != "" {
-		return "about|" + source.Family(e.asked.Package) + "|" + e.asked.Name, Because{What: "asked of what it returns", Value: e.asked.Name, Weight: 0.8}
+		return "about|" + source.Family(e.asked.Package) + "|" + e.asked.Name, Because{What: "asked of what it returns", Value: e.asked.Name, Weight: strong}
 	}
 	if f := e.Fact(FactMissing); f != nil {
 		scope := source.Family(f.Package)
@@ -188,31 +199,31 @@ func strongest(e *Evidence) (string, Because) {
 		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
 	}
 	if t := e.about; t.Name != "" {
-		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: 0.6}
+		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: fair}
 		if text := e.said; text != "" {
-			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: 0.9}
+			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: certain}
 		}
 		if e.place != nil && selfSaid(s.Message) {
-			return "says|" + s.Code + "|" + s.Message, Because{What: "same message", Value: s.Message, Weight: 0.7}
+			return "says|" + s.Code + "|" + s.Message, Because{What: "same message", Value: s.Message, Weight: good}
 		}
 		unheard := e.place == nil && t.Package == "" && plainWord(t.Name) // a word of the test's body
-		if t.Known && !unheard && !e.unsure && t.Weight >= 0.3 {
+		if t.Known && !unheard && !e.unsure && t.Weight >= heardOf {
 			return "about|" + source.Family(t.Package) + "|" + t.Name, reason
 		}
 		if e.place != nil && !t.Known && t.Package == "" { // the line has nothing of what moved: the words are all there is
-			return "says|" + s.Code + "|" + symptom.Template(s.Message, nil), Because{What: "same message", Value: s.Message, Weight: 0.6}
+			return "says|" + s.Code + "|" + symptom.Template(s.Message, nil), Because{What: "same message", Value: s.Message, Weight: fair}
 		}
 		if e.place != nil {
 			return "place|" + t.Name + "|" + symptom.Template(s.Message, nil), reason
 		}
 	}
 	if s.Kind == symptom.TestFailure && strings.Contains(s.Test, "/") { // cases of one test that fail alike
-		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: 0.7}
+		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: good}
 	}
 	if s.Kind == symptom.TestFailure {
-		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: 0.5}
+		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: faint}
 	}
-	return "says|" + s.Code + "|" + symptom.Normalize(s.Message), Because{What: "same message", Value: s.Message, Weight: 0.6}
+	return "says|" + s.Code + "|" + symptom.Normalize(s.Message), Because{What: "same message", Value: s.Message, Weight: fair}
 }
 
 func (g *grouping) find(i int) int {

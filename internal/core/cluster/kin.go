@@ -51,7 +51,7 @@ func (g *grouping) constructors() {
 				continue
 			}
 			if of, ok := types[name{f.Package, rest}]; ok {
-				g.join(of, i, Because{What: "constructor of the missing type", Value: rest, Weight: 0.8}, false)
+				g.join(of, i, Because{What: "constructor of the missing type", Value: rest, Weight: strong}, false)
 			}
 		}
 	}
@@ -76,7 +76,7 @@ func (g *grouping) kin() {
 		}
 		for at := len(f.Name) - 1; at >= shortestKin; at-- {
 			if of, ok := missing[name{f.Package, f.Name[:at]}]; ok && capital(f.Name[at:]) {
-				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[:at], Weight: 0.8}, false)
+				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[:at], Weight: strong}, false)
 				break
 			}
 		}
@@ -102,7 +102,7 @@ func (g *grouping) suffixed() {
 		}
 		for at := strings.IndexByte(f.Name, '_') + 1; at > 0; {
 			if of, ok := missing[name{f.Owner, f.Name[at:]}]; ok && len(f.Name)-at >= shortestKin {
-				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[at:], Weight: 0.8}, false)
+				g.join(of, i, Because{What: "of the family of the missing name", Value: f.Name[at:], Weight: strong}, false)
 				break
 			}
 			next := strings.IndexByte(f.Name[at:], '_') + 1
@@ -137,7 +137,7 @@ func (g *grouping) sameLine() {
 		g.protocol(list)
 		for _, i := range list[1:] {
 			if name := sharedType(g.evidence[list[0]], g.evidence[i]); name != "" && !g.contradict(list[0], i) && !g.apart(list[0], i) {
-				g.join(list[0], i, Because{What: "same line and same type", Value: name, Weight: 0.7}, false)
+				g.join(list[0], i, Because{What: "same line and same type", Value: name, Weight: good}, false)
 			}
 		}
 	}
@@ -159,7 +159,7 @@ func (g *grouping) protocol(list []int) {
 		}
 		at := place{f.Owner, e.Source, e.Symptom.Column}
 		if of, ok := first[at]; ok {
-			g.join(of, i, Because{What: "missing in the same type at the same place", Value: f.Owner, Weight: 0.8}, false)
+			g.join(of, i, Because{What: "missing in the same type at the same place", Value: f.Owner, Weight: strong}, false)
 		} else if !strings.Contains(e.Source, f.Name) {
 			first[at] = i
 		}

@@ -13,6 +13,22 @@ import (
 // uses: that is all it is about.
 var idle = regexp.MustCompile(`(?i)^(?:[\w-]+: )?(?:declared and not used|unused (?:variable|parameter|local|function|method)|(?:variable|parameter|local variable|function) .{1,60} (?:is |was )?(?:never used|not used|unused|set but not used)|.{1,60} is (?:declared|defined|assigned a value) but (?:its value is )?never (?:used|read))`)
 
+// What a name weighs by where it stands to the line and the column of a diagnostic. Set by
+// hand: what counts is which is the greatest.
+const (
+	onLine          = 0.5  // anywhere on the line
+	inMessage       = 0.75 // quoted in the message
+	aroundIt        = 0.8  // a call whose arguments hold the column
+	headOfType      = 0.8  // a type that the type at hand is made from
+	ofLabel         = 0.85 // the label of what stands at the column
+	whereMade       = 0.85 // on the line that made the variable there
+	valueOf         = 0.88 // the call whose value that variable has
+	underIt         = 0.9  // at the column
+	endOfChain      = 0.95 // what the chain that begins there asks for last
+	raisedUnheardOf = 0.6  // of these, where the name is neither of what moved nor in its notes
+	besideIt        = 0.35 // as a fact, of a name that is not the one with the greatest weight
+)
+
 // placed takes what a diagnostic without a name of its own is about from the
 // source line it points at, as a person would: the name under the caret, the
 // call that holds it, the key in front of it, or what the variable under it
@@ -26,15 +42,15 @@ func (e *Evidence) placed(ctx *Context) {
 	if s.Column > 0 && syntax.MatchString(s.Message) { // a word that became one of the language
 		for _, n := range source.Names(text) {
 			if n.Column <= s.Column && s.Column < n.Column+len(n.Text) {
-				e.add(Fact{What: FactAbout, Name: n.Text, Weight: 0.6})
+				e.add(Fact{What: FactAbout, Name: n.Text, Weight: fair})
 			}
 		}
 	}
 	w := newWalk(e.tree, ctx)
-	w.line(s.File, s.Line, 0.5, 0, false)
+	w.line(s.File, s.Line, onLine, 0, false)
 	for _, f := range e.Facts {
 		if f.What == FactQuoted && len(e.tree.Declared(f.Name)) == 0 {
-			w.found[f.Name] = topic{Name: f.Name, Package: f.Package, Known: true, Weight: 0.75}
+			w.found[f.Name] = topic{Name: f.Name, Package: f.Package, Known: true, Weight: inMessage}
 		}
 	}
 	if s.Column > 0 {
@@ -55,11 +71,11 @@ func (e *Evidence) placed(ctx *Context) {
 	e.about = best
 	e.place = w.found
 	if best.Name != "" {
-		e.add(Fact{What: FactAbout, Name: best.Name, Package: best.Package, Weight: 0.6})
+		e.add(Fact{What: FactAbout, Name: best.Name, Package: best.Package, Weight: fair})
 	}
 	for _, t := range w.found {
 		if t.Name != best.Name {
-			e.add(Fact{What: FactLine, Name: t.Name, Package: t.Package, Weight: 0.35})
+			e.add(Fact{What: FactLine, Name: t.Name, Package: t.Package, Weight: besideIt})
 		}
 	}
 }
@@ -72,7 +88,7 @@ func (e *Evidence) under(w *walk, text string, column int) {
 	raise := func(name string, weight float64) {
 		if t, ok := w.found[name]; ok && t.Weight < weight {
 			if !t.Known {
-				weight *= 0.6
+				weight *= raisedUnheardOf
 			}
 			t.Weight = weight
 			w.found[name] = t
@@ -100,13 +116,13 @@ func (e *Evidence) under(w *walk, text string, column int) {
 			at = i
 		}
 		if n.Call && source.Holds(text, n.Column+len(n.Text), column) {
-			raise(n.Text, 0.8)
+			raise(n.Text, aroundIt)
 		}
 	}
 	if key := labelled.FindStringSubmatch(text[:min(column-1, len(text))]); key != nil {
-		if t, ok := w.found[key[1]]; !ok || t.Weight < 0.85 {
+		if t, ok := w.found[key[1]]; !ok || t.Weight < ofLabel {
 			if w.ctx.Names[key[1]] {
-				w.found[key[1]] = topic{Name: key[1], Known: true, Weight: 0.85}
+				w.found[key[1]] = topic{Name: key[1], Known: true, Weight: ofLabel}
 			}
 		}
 	}
@@ -118,9 +134,9 @@ func (e *Evidence) under(w *walk, text string, column int) {
 	for i := at + 1; i < len(names) && isMember(text, names[i].Column) && names[i].Column-names[i-1].Column-len(names[i-1].Text) <= 3; i++ {
 		last = i
 	}
-	raise(names[at].Text, 0.9)
+	raise(names[at].Text, underIt)
 	if !slices.ContainsFunc(e.Symptom.Refs, func(r symptom.Ref) bool { return r.Name == names[at].Text }) && !strings.Contains(e.Symptom.Message, "'"+names[at].Text+"'") {
-		raise(names[last].Text, 0.95) // unless the message is about the name itself
+		raise(names[last].Text, endOfChain) // unless the message is about the name itself
 	}
 	first := at
 	for first > 0 && isMember(text, names[first].Column) {
@@ -129,10 +145,10 @@ func (e *Evidence) under(w *walk, text string, column int) {
 	if n := e.tree.Made(e.Symptom.File, e.Symptom.Line, names[first].Text); n > 0 && (first == at || e.Fact(FactMissing) == nil) {
 		e.made = n
 		made := newWalk(e.tree, w.ctx)
-		made.line(e.Symptom.File, n, 0.85, 0, false)
+		made.line(e.Symptom.File, n, whereMade, 0, false)
 		if name := lastCalled(e.tree.Line(e.Symptom.File, n)); made.found[name].Known { // whose value the variable has
 			t := made.found[name]
-			t.Weight = 0.88
+			t.Weight = valueOf
 			made.found[name] = t
 		}
 		for name, t := range made.found {
@@ -185,7 +201,7 @@ func (e *Evidence) bases(w *walk) {
 					continue
 				}
 				head := newWalk(e.tree, w.ctx)
-				head.line(d.File, d.From, 0.8, 0, false)
+				head.line(d.File, d.From, headOfType, 0, false)
 				for name, t := range head.found {
 					if old, ok := w.found[name]; name != part && (!ok || old.Weight < t.Weight) {
 						w.found[name] = t
@@ -204,7 +220,7 @@ func (e *Evidence) askedOf(ctx *Context) {
 	if f == nil {
 		if m := nothing.FindStringSubmatch(e.Symptom.Message); m != nil {
 			e.asked = e.askedBefore(m[1], ctx)
-			e.add(Fact{What: FactAbout, Name: e.asked.Name, Package: e.asked.Package, Owner: e.asked.Owner, Weight: 0.8})
+			e.add(Fact{What: FactAbout, Name: e.asked.Name, Package: e.asked.Package, Owner: e.asked.Owner, Weight: strong})
 		}
 		return
 	}

@@ -25,19 +25,19 @@ func (g *grouping) runtime() {
 		s := e.Symptom
 		if s.Kind == symptom.Crash && s.Test == "" {
 			if test, ok := ended(s, named); ok {
-				g.join(test, i, Because{What: "crash of the test", Value: g.evidence[test].Symptom.Test, Weight: 0.9}, false)
+				g.join(test, i, Because{What: "crash of the test", Value: g.evidence[test].Symptom.Test, Weight: certain}, false)
 			}
 		}
 		if s.Kind == symptom.Crash && s.Test != "" {
 			if test, ok := tests[s.Unit+"\x00"+s.Test]; ok {
-				g.join(test, i, Because{What: "crash of the test", Value: s.Test, Weight: 0.9}, false)
+				g.join(test, i, Because{What: "crash of the test", Value: s.Test, Weight: certain}, false)
 			}
 		}
 		if s.Kind != symptom.TestFailure && s.Kind != symptom.Crash || e.Fact(FactMissing) != nil {
 			continue
 		}
 		if list, function := g.inFunction(i, said); g.one(list) {
-			g.join(list[len(list)-1], i, Because{What: "fails in the function that does not compile", Value: function, Weight: 0.7}, true)
+			g.join(list[len(list)-1], i, Because{What: "fails in the function that does not compile", Value: function, Weight: good}, true)
 		}
 	}
 }
@@ -122,7 +122,7 @@ func (g *grouping) warned() {
 		}
 		for _, f := range e.Symptom.Frames {
 			if of, ok := printed[at{f.File, f.Line}]; ok && f.Own && g.together(i, of) {
-				g.key[i], g.reason[i] = g.key[of], Because{What: "ran when this was printed", Value: g.evidence[of].Symptom.Message, Weight: 0.8}
+				g.key[i], g.reason[i] = g.key[of], Because{What: "ran when this was printed", Value: g.evidence[of].Symptom.Message, Weight: strong}
 				break
 			}
 		}
@@ -218,7 +218,7 @@ func (g *grouping) tested() {
 		ways := e.ways()
 		for _, way := range ways(best) {
 			if of, ok := first[failing{best, way}]; ok && !g.contradict(of, i) {
-				g.join(of, i, Because{What: "tests of it fail", Value: ownName(best), Weight: 0.6}, false)
+				g.join(of, i, Because{What: "tests of it fail", Value: ownName(best), Weight: fair}, false)
 				break
 			}
 		}
@@ -300,7 +300,7 @@ func (g *grouping) routed() {
 		route := strings.Join(h.pattern, "/")
 		for _, j := range crashed[h.file] {
 			if within(g.evidence[j].Symptom.Frames, h) && !g.contradict(i, j) {
-				g.join(j, i, Because{What: "asks for what fails there", Value: route, Weight: 0.7}, false)
+				g.join(j, i, Because{What: "asks for what fails there", Value: route, Weight: good}, false)
 				g.answered[i] = true
 				break
 			}
@@ -312,7 +312,7 @@ func (g *grouping) routed() {
 		if of, ok := first[key]; !ok {
 			first[key] = i
 		} else if !g.contradict(of, i) {
-			g.join(of, i, Because{What: "asks for the same", Value: route, Weight: 0.6}, false)
+			g.join(of, i, Because{What: "asks for the same", Value: route, Weight: fair}, false)
 		}
 	}
 }

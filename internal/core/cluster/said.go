@@ -85,7 +85,7 @@ func (g *grouping) sayings() {
 	first := map[string]int{}
 	same := func(of, i int) {
 		if !g.contradict(of, i) {
-			g.join(of, i, Because{What: "says the same", Value: strings.TrimSpace(g.evidence[i].Symptom.Message), Weight: 0.9}, false)
+			g.join(of, i, Because{What: "says the same", Value: strings.TrimSpace(g.evidence[i].Symptom.Message), Weight: certain}, false)
 		}
 	}
 	for i, e := range g.evidence {

@@ -41,12 +41,12 @@ func (g *grouping) suites() {
 			of, stopped = above[symptom.At{Input: s.At[0].Input, Line: s.At[0].Line - gap}]
 		}
 		if stopped && e.said == "" {
-			g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: 0.8}, true)
+			g.join(of, i, Because{What: "the file could not be run", Value: s.Test, Weight: strong}, true)
 		}
 		for suite := s.Test; calledOff.MatchString(s.Message) && strings.Contains(suite, suiteMark); {
 			suite = suite[:strings.LastIndex(suite, suiteMark)]
 			if of, ok := failed[s.Unit+"\x00"+suite]; ok {
-				g.join(of, i, Because{What: "called off with its suite", Value: suite, Weight: 0.8}, true)
+				g.join(of, i, Because{What: "called off with its suite", Value: suite, Weight: strong}, true)
 				break
 			}
 		}

@@ -1,5 +1,12 @@
 package cluster
 
+// Numbers of the suspicion, set by hand.
+const (
+	leastShare = 0.1 // added to the squared share of failing tests among those that reach a name
+	ofOneTest  = 0.8 // what no other test that fails reaches explains less
+	heardOf    = 0.3 // from this weight on, a name that failing tests alone reach is one to know
+)
+
 // suspects picks of each failed test's topics the one that its failure is
 // most likely about: near the failure, and reached by tests that fail rather
 // than by tests that pass (spectrum-based fault localisation after Abreu et
@@ -16,11 +23,11 @@ func suspects(evidence []*Evidence, ctx *Context) {
 		best := 0.0
 		for name, t := range e.reach {
 			share := failed[name] / (failed[name] + passed[name])
-			score := t.Weight * (0.1 + share*share)
+			score := t.Weight * (leastShare + share*share)
 			if failed[name] == 1 && len(ctx.Passed) > 0 { // what no other test that fails reaches explains less
-				score *= 0.8
+				score *= ofOneTest
 			}
-			if !t.Known && t.Package == "" && t.Weight > 0.3 && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
+			if !t.Known && t.Package == "" && t.Weight > heardOf && failed[name] > 1 && passed[name] == 0 && len(ctx.Passed) > 0 {
 				t.Known = true // no test that passes reaches it
 			}
 			if score > best || score == best && (t.Known && !e.about.Known || t.Known == e.about.Known && name < e.about.Name) {
@@ -29,7 +36,7 @@ func suspects(evidence []*Evidence, ctx *Context) {
 		}
 		e.suspicion, e.spared = passed, direct
 		if e.about.Name != "" && e.Fact(FactMissing) == nil && e.Fact(FactOption) == nil {
-			e.add(Fact{What: FactAbout, Name: e.about.Name, Package: e.about.Package, Weight: 0.6})
+			e.add(Fact{What: FactAbout, Name: e.about.Name, Package: e.about.Package, Weight: fair})
 		}
 	}
 }

@@ -13,6 +13,9 @@ var constructors = map[string]bool{"__init__": true, "__construct": true, "initi
 // is seldom about it.
 var conversions = setOf(`tostring tojson valueof inspect equals hashcode __str__ __repr__ __call__ to_s`)
 
+// converted is how sure it is that a failure is about one of them.
+const converted = 0.4
+
 // thrown takes the function of a package that the project's own code called
 // when the failure came: the frame next to the innermost own one.
 func (e *Evidence) thrown(ctx *Context) {
@@ -42,9 +45,9 @@ func (e *Evidence) thrown(ctx *Context) {
 	if name == "" || strings.HasPrefix(name, "<") || constructors[name] {
 		return
 	}
-	weight := 0.8
+	weight := strong
 	if conversions[strings.ToLower(name)] {
-		weight = 0.4
+		weight = converted
 	}
 	e.add(Fact{What: FactFrame, Name: name, Package: ctx.packageOf(foreign.File), Weight: weight})
 }

@@ -34,7 +34,7 @@ func (g *grouping) uninferred() {
 		for line := s.Line; line > max(0, s.Line-longestChain); line-- {
 			if of, ok := missing[at(i, line)]; ok && of != i {
 				g.key[i], g.follower[i] = g.key[of], true
-				g.reason[i] = Because{What: "no type is known without the missing name", Value: e.Source, Weight: 0.7}
+				g.reason[i] = Because{What: "no type is known without the missing name", Value: e.Source, Weight: good}
 				break
 			}
 			if !strings.HasPrefix(strings.TrimSpace(e.tree.Line(s.File, line)), ".") {

@@ -118,7 +118,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	c.set(tested, x.overlap(q.tests, i)*x.several(q.tests, i), strings.Join(q.testWords, ", "))
 	for w := range q.differs {
 		if x.counts[i][w] > 0 {
-			c.set(differing, 1/(1+math.Log(float64(len(x.byWord[w])))/2.5), x.spelt[w])
+			c.set(differing, rare(float64(len(x.byWord[w]))), x.spelt[w])
 		}
 	}
 	for _, pair := range q.values {

@@ -179,8 +179,15 @@ func (x *Index) rarity(symbol, last string, owned bool) float64 {
 	if n := x.byOwner[qualified(symbol)]; owned && n > 0 {
 		df = float64(n)
 	}
-	return 1 / (1 + math.Log(math.Max(df, 1))/2.5)
+	return rare(df)
 }
+
+// fading is by how many times e a name has to be more common to count as 1/2, as 1/3, and so
+// on: set by hand.
+const fading = 2.5
+
+// rare is 1 for what one change has, and less the more have it.
+func rare(changes float64) float64 { return 1 / (1 + math.Log(math.Max(changes, 1))/fading) }
 
 // qualified is a symbol behind the last part of its qualifier, in one spelling, or
 // "" where it has none.
@@ -193,12 +200,16 @@ func qualified(symbol string) string {
 	return strings.ToLower(LastPart(strings.TrimRight(symbol[:i], ".#:"))) + "." + LastPart(symbol)
 }
 
+// plainWord is what a word in small letters, which could be any, says against one that is
+// spelt like a name.
+const plainWord = 0.6
+
 // rarityOf is rarity for a word of the text; one in small letters that could
 // be any word says less than one that is spelt like a name.
 func (x *Index) rarityOf(name string) float64 {
-	r := 1 / (1 + math.Log(math.Max(float64(len(x.byToken[name])), 1))/2.5)
+	r := rare(float64(len(x.byToken[name])))
 	if strings.ToLower(name) == name && !strings.Contains(name, "_") {
-		r *= 0.6
+		r *= plainWord
 	}
 	return r
 }
@@ -239,6 +250,9 @@ func (x *Index) covered(query map[string]float64, i int) (share float64, words s
 	return had / total * (1 - 1/float64(len(list))), strings.Join(list[:min(len(list), 4)], ", ")
 }
 
+// onePhrase is how much a phrase says that no other change has, of 1.
+const onePhrase = 0.5
+
 // phrased is how much the phrases of a query that a change has say, the rarer ones
 // more, with the rarest.
 func (x *Index) phrased(query []phrase, i int) (weight float64, value string) {
@@ -248,7 +262,7 @@ func (x *Index) phrased(query []phrase, i int) (weight float64, value string) {
 			continue
 		}
 		df := x.byPhrase[p]
-		weight += 0.5 / (1 + math.Log(float64(df))/2.5)
+		weight += onePhrase * rare(float64(df))
 		words := cmp.Or(x.spelt[p[0]], p[0]) + " " + cmp.Or(x.spelt[p[1]], p[1])
 		if value == "" || df < rarest || df == rarest && words < value {
 			rarest, value = df, words

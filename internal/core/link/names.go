@@ -41,8 +41,8 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		owner := sameOwner(s.Name, f)
 		weight := f.Weight * math.Sqrt(s.Weight) * x.rarity(s.Name, last, owner > 1) * owner
 		if ofAnother(change.Title, f) {
-			weight *= 0.3
-			owner = min(owner, 0.3)
+			weight *= anotherOwner
+			owner = min(owner, anotherOwner)
 		}
 		if owner < 1 {
 			c.set(foreign, 1, s.Name)
@@ -55,7 +55,7 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 				c.set(newSide, weight, s.Name)
 				continue
 			}
-			weight *= 0.6
+			weight *= replacement
 		}
 		feature := nearby
 		switch f.What {
@@ -143,7 +143,7 @@ func (x *Index) weighScope(q *query, i int, c *Candidate) {
 					same++
 				}
 			}
-			c.set(feature, f.Weight/(1+math.Log(float64(same))/2.5), change.Scope+" "+name)
+			c.set(feature, f.Weight*rare(float64(same)), change.Scope+" "+name)
 		case (feature == named || feature == called) && q.owners[scope] && (change.Kind == notes.Removed || change.Kind == notes.Deprecated) && members.MatchString(change.Title):
 			c.set(feature, 0.5*f.Weight, members.FindString(change.Title))
 		}
@@ -175,12 +175,21 @@ func (x *Index) oldToo(i int, last string) bool {
 	return false
 }
 
+// What a name in the notes weighs, against one whose owner is not told on either side. Set by
+// hand; the features that they go into have fitted weights.
+const (
+	sameQualifier = 1.4  // of the same owner
+	anotherOwner  = 0.3  // of another, or with another number of arguments
+	lostElsewhere = 0.15 // of another, where the name is missing
+	replacement   = 0.6  // on the new side of the change
+)
+
 // sameOwner weighs the qualifier of a name in the notes against the owner in
 // the code, and their numbers of arguments: mass.Mass is not steelyard.Mass,
 // and open/1 not open/2.
 func sameOwner(name string, f cluster.Fact) float64 {
 	if n := arity.FindString(name); n != "" && f.Arity != "" && n[1:] != f.Arity {
-		return 0.3 // another function of the name
+		return anotherOwner // another function of the name
 	}
 	name = arity.ReplaceAllString(name, "")
 	i := strings.LastIndexAny(name, ".#:")
@@ -192,9 +201,9 @@ func sameOwner(name string, f cluster.Fact) float64 {
 	case owner == f.Name: // a constructor: what it is qualified by is its package
 		return 1
 	case strings.EqualFold(qualifier, owner):
-		return 1.4
+		return sameQualifier
 	case f.What == cluster.FactMissing:
-		return 0.15
+		return lostElsewhere
 	}
 	return 1
 }

@@ -76,6 +76,20 @@ const (
 	mostPhrases = 200
 )
 
+// What a word of a query weighs by where it stands, against one that a test expects and does
+// not get. Set by hand; the features that they go into have fitted weights.
+const (
+	messageWord = 0.8  // in the message, or the test's name
+	factWord    = 0.3  // in a name that is a fact,
+	sureWord    = 0.4  // and so much more the surer the fact is
+	classWord   = 0.3  // in the class of what was thrown
+	valueWord   = 0.5  // in the values that a test compares
+	lineWord    = 0.5  // on the source line,
+	bodyWord    = 0.2  // or further away
+	textWord    = 0.5  // in a quoted text
+	partOfName  = 0.25 // in a name of several parts, each against the whole
+)
+
 func newQuery(c *cluster.Cause) *query {
 	q := &query{cause: c, pkg: c.Package(), told: c.PackageKnown(), facts: map[string]cluster.Fact{}, words: map[string]float64{}, share: map[string]float64{}, tests: map[string]float64{}, families: map[string]bool{}, owners: map[string]bool{}, differs: map[string]bool{}, said: map[string]float64{}, arguments: map[string]map[string]bool{}, parts: map[string]bool{}}
 	seen := map[string]bool{}
@@ -109,7 +123,7 @@ func newQuery(c *cluster.Cause) *query {
 			if old, ok := q.facts[name]; !ok || f.Weight > old.Weight {
 				q.facts[name] = f
 			}
-			weight := 0.3 + 0.4*f.Weight
+			weight := factWord + sureWord*f.Weight
 			weigh(q.words, f.Name, weight)
 			if part := inner(f.Name); f.What == cluster.FactModule && part != "" { // the rest of the path is in every import
 				for _, w := range wordsOf(f.Name[:len(f.Name)-len(part)]) {
@@ -122,14 +136,14 @@ func newQuery(c *cluster.Cause) *query {
 			message = framework.ReplaceAllString(message, " ")
 		}
 		if class := thrownClass.FindString(message); class != "" {
-			weigh(q.words, class, 0.3)
+			weigh(q.words, class, classWord)
 			message = message[len(class):]
 		}
-		weigh(q.words, message, 0.8)
+		weigh(q.words, message, messageWord)
 		weigh(q.said, message, 1)
 		q.called(m)
 		for _, w := range signWords(m.Symptom.Message) {
-			q.words[w], q.said[w] = math.Max(q.words[w], 0.8), 1
+			q.words[w], q.said[w] = math.Max(q.words[w], messageWord), 1
 		}
 		for _, p := range phrasesOf(message) {
 			if !slices.Contains(q.phrases, p) && len(q.phrases) < mostPhrases {
@@ -138,10 +152,10 @@ func newQuery(c *cluster.Cause) *query {
 		}
 		if m.Fact(cluster.FactShape) != nil || shape.MatchString(m.Symptom.Message) {
 			for _, w := range shapeWords {
-				q.words[w] = math.Max(q.words[w], 0.8)
+				q.words[w] = math.Max(q.words[w], messageWord)
 			}
 		}
-		weigh(q.words, m.Symptom.Test, 0.8)
+		weigh(q.words, m.Symptom.Test, messageWord)
 		weigh(q.tests, m.Symptom.Test, 1)
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
@@ -155,7 +169,7 @@ func newQuery(c *cluster.Cause) *query {
 					}
 				}
 			}
-			weigh(q.words, expected+" "+actual, 0.5)
+			weigh(q.words, expected+" "+actual, valueWord)
 			for _, w := range onlyIn(expected, actual) {
 				q.words[w] = math.Max(q.words[w], 1)
 			}
@@ -166,9 +180,9 @@ func newQuery(c *cluster.Cause) *query {
 		if m.Source != "" && !seen[m.Source] && len(q.lines) < mostLines {
 			seen[m.Source] = true
 			q.lines = append(q.lines, m.Source)
-			weight := 0.5
+			weight := lineWord
 			if m.Fact(cluster.FactMissing) != nil {
-				weight = 0.2
+				weight = bodyWord
 			}
 			weigh(q.words, code(m.Source), weight)
 		}
@@ -183,11 +197,11 @@ func newQuery(c *cluster.Cause) *query {
 	}
 	q.quoted()
 	for _, line := range c.Body() {
-		weigh(q.words, code(line), 0.2)
+		weigh(q.words, code(line), bodyWord)
 		if c.Misses() == "" {
 			for _, text := range texts.FindAllString(line, -1) {
 				for _, w := range wordsOf(text) {
-					q.words[w] = math.Max(q.words[w], 0.5)
+					q.words[w] = math.Max(q.words[w], textWord)
 				}
 			}
 		}
@@ -261,7 +275,7 @@ func weigh(words map[string]float64, text string, weight float64) {
 		parts, each := humps(w), weight
 		if len(parts) > 1 {
 			words[strings.ToLower(w)] = math.Max(words[strings.ToLower(w)], weight)
-			each *= 0.25
+			each *= partOfName
 		}
 		for _, p := range parts {
 			if p = stemWord(strings.ToLower(p)); len(p) > 2 && !stopWords[p] {
