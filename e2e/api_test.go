@@ -191,6 +191,7 @@ func TestUploadsAreIdempotent(t *testing.T) {
 }
 
 func TestUploadsAreBounded(t *testing.T) {
+	t.Parallel()
 	c := here(t)
 	upgrade := begin(t, c, "large")
 	endless := io.LimitReader(noise{}, 600<<20)
@@ -241,6 +242,7 @@ func TestStrangeInputs(t *testing.T) {
 
 // TestLongLine sends a single line of 200 MB, and reads a part of it.
 func TestLongLine(t *testing.T) {
+	t.Parallel()
 	c := here(t)
 	upgrade := begin(t, c, "long")
 	line := io.MultiReader(io.LimitReader(letters{}, 200_000_000), strings.NewReader("\na.c:1:1: error: behind it\n"))

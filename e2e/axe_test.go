@@ -24,6 +24,7 @@ type violation struct {
 // TestAccessible has axe-core look at every page, light and dark, wide and narrow. It finds
 // nothing.
 func TestAccessible(t *testing.T) {
+	t.Parallel()
 	engine, err := os.ReadFile(filepath.Join("..", "console", "node_modules", "axe-core", "axe.min.js"))
 	if err != nil {
 		t.Fatal("axe-core is not installed: make test installs it with the console's packages")
@@ -41,42 +42,56 @@ func TestAccessible(t *testing.T) {
 	addresses["beginning"] = page(fresh, "")
 	for _, width := range []int64{1280, 390} {
 		for _, theme := range []string{"light", "dark"} {
-			ctx := browser(t)
-			do(t, ctx,
-				emulation.SetDeviceMetricsOverride(width, 800, 1, false),
-				chromedp.Evaluate(fmt.Sprintf(`localStorage.setItem("theme", %q)`, theme), nil))
-			for name, address := range addresses {
-				var found []violation
-				var text string
-				slow, cancel := context.WithTimeout(ctx, time.Minute)
-				err := chromedp.Run(slow,
-					chromedp.Navigate(address),
-					chromedp.WaitVisible(`main :is(h1, h2, p)`, chromedp.ByQuery),
-					chromedp.Poll(`!document.querySelector("[aria-busy=true]")`, nil, chromedp.WithPollingInterval(100*time.Millisecond)),
-					chromedp.Evaluate(string(engine), nil),
-					// Of a long document, and of a long list, the first lines stand for all: they are alike.
-					chromedp.Evaluate(`axe.run({exclude: [["[data-line]:nth-child(n+60)"], ["li:nth-child(n+60)"]]}, {resultTypes: ["violations"], iframes: false}).then((r) => JSON.stringify(r.violations))`, &text,
-						func(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }),
-				)
-				cancel()
-				if err != nil {
-					t.Fatalf("%s, %d px, %s: %v", name, width, theme, err)
-				}
-				if err := json.Unmarshal([]byte(text), &found); err != nil {
-					t.Fatal(err)
-				}
-				for _, v := range found {
-					var at []string
-					for i, n := range v.Nodes {
-						if i == 3 {
-							at = append(at, fmt.Sprintf("and %d more", len(v.Nodes)-i))
-							break
-						}
-						at = append(at, fmt.Sprint(n.Target...))
+			t.Run(fmt.Sprintf("%d px, %s", width, theme), func(t *testing.T) {
+				t.Parallel()
+				ctx := browser(t)
+				do(t, ctx,
+					emulation.SetDeviceMetricsOverride(width, 800, 1, false),
+					chromedp.Evaluate(fmt.Sprintf(`localStorage.setItem("theme", %q)`, theme), nil))
+				for name, address := range addresses {
+					for _, v := range violations(t, ctx, string(engine), address) {
+						t.Errorf("%s: %s (%s) at %s", name, v.Help, v.ID, strings.Join(v.places(), "; "))
 					}
-					t.Errorf("%s, %d px, %s: %s (%s) at %s", name, width, theme, v.Help, v.ID, strings.Join(at, "; "))
 				}
-			}
+			})
 		}
 	}
+}
+
+// violations has the engine look at the page at an address. Of a long document, and of a long list,
+// the first lines stand for all: they are alike.
+func violations(t *testing.T, ctx context.Context, engine, address string) []violation {
+	t.Helper()
+	ctx, cancel := context.WithTimeout(ctx, time.Minute)
+	defer cancel()
+	var text string
+	err := chromedp.Run(ctx,
+		chromedp.Navigate(address),
+		chromedp.WaitVisible(`main :is(h1, h2, p)`, chromedp.ByQuery),
+		chromedp.Poll(`!document.querySelector("[aria-busy=true]")`, nil, chromedp.WithPollingInterval(100*time.Millisecond)),
+		chromedp.Evaluate(engine, nil),
+		chromedp.Evaluate(`axe.run({exclude: [["[data-line]:nth-child(n+60)"], ["li:nth-child(n+60)"]]}, {resultTypes: ["violations"], iframes: false}).then((r) => JSON.stringify(r.violations))`, &text,
+			func(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.WithAwaitPromise(true) }),
+	)
+	if err != nil {
+		t.Fatalf("%s: %v", address, err)
+	}
+	var found []violation
+	if err := json.Unmarshal([]byte(text), &found); err != nil {
+		t.Fatal(err)
+	}
+	return found
+}
+
+// places are the first places of a violation.
+func (v *violation) places() []string {
+	const most = 3
+	var at []string
+	for _, n := range v.Nodes[:min(len(v.Nodes), most)] {
+		at = append(at, fmt.Sprint(n.Target...))
+	}
+	if more := len(v.Nodes) - most; more > 0 {
+		at = append(at, fmt.Sprintf("and %d more", more))
+	}
+	return at
 }

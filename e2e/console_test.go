@@ -65,6 +65,7 @@ func do(t *testing.T, ctx context.Context, actions ...chromedp.Action) {
 // in as whoever it is of, that the keeper adds people on a page of its own, and that signing out
 // ends it.
 func TestSignIn(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	var secret, name string
 	do(t, ctx,
@@ -190,6 +191,7 @@ func TestConsoleShowsARunWithoutReload(t *testing.T) {
 }
 
 func TestConsoleSaysWhatIsMissing(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	for address, part := range map[string]string{
 		server + "/upgrades/999999": "This is not here",

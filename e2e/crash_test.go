@@ -72,6 +72,7 @@ func (p *process) kill() {
 // acknowledged: nothing of them is lost, and the work is finished after a
 // restart.
 func TestKilled(t *testing.T) {
+	t.Parallel()
 	folder := openFolder(t)
 	binary := program(t)
 	ctx := context.Background()
@@ -190,6 +191,7 @@ func openFolder(t *testing.T) string {
 // TestThreeServices kills one of three services on a database while runs come to all of
 // them: each run is processed once, and followers of the others hear of it.
 func TestThreeServices(t *testing.T) {
+	t.Parallel()
 	folder := openFolder(t)
 	pg, err := pglocal.Start(t.Context(), folder)
 	if err != nil {
@@ -257,6 +259,7 @@ func TestThreeServices(t *testing.T) {
 // wrong and when to come again, and that the service goes on once the database is back:
 // by itself, where it is the service's own.
 func TestDatabaseDown(t *testing.T) {
+	t.Parallel()
 	folder := openFolder(t)
 	pg, err := pglocal.Start(t.Context(), folder)
 	if err != nil {

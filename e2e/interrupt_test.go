@@ -96,6 +96,7 @@ func ended(t *testing.T, said <-chan string) {
 // came until then is kept and counts for nothing, that a second one ends everything at
 // once, and that a child which keeps the output open holds nothing up.
 func TestInterrupted(t *testing.T) {
+	t.Parallel()
 	binary, c := program(t), here(t)
 	upgrade := begin(t, c, "interrupted")
 

@@ -45,6 +45,7 @@ func TestDemoNotes(t *testing.T) {
 // TestConsoleShowsTraps holds that the console shows these so: the announcement
 // faint and only when asked for, the others with the causes that they explain.
 func TestConsoleShowsTraps(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	done := upgradeOf(t, "steelyard 4 and binlabel 3")
 	var few, list, detail, line string
@@ -77,6 +78,7 @@ func TestConsoleShowsTraps(t *testing.T) {
 // TestConsoleNotes walks the notes by keyboard and says a word; the address
 // keeps where it is.
 func TestConsoleNotes(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	c := here(t)
 	upgrade := begin(t, c, "walk")
@@ -141,6 +143,7 @@ func TestConsoleNotes(t *testing.T) {
 // TestConsoleVersions holds what the versions page says of the demo, and of an
 // upgrade without a source tree.
 func TestConsoleVersions(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	var text string
 	do(t, ctx,
