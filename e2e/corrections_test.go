@@ -133,7 +133,6 @@ func TestCorrections(t *testing.T) {
 // TestConsoleWorkplace holds that the causes are worked through by filter, keys
 // and choice: found, grouped, deferred together, split and merged, taken back.
 func TestConsoleWorkplace(t *testing.T) {
-	t.Parallel()
 	c := here(t)
 	upgrade := begin(t, c, "workplace")
 	recordOn(t, upgrade, api.RunFacts{Check: "build", Commit: "a0"}, "ok\n")

@@ -133,7 +133,7 @@ func TestPrune(t *testing.T) {
 		t.Errorf("there are %d causes (%v)", len(causes), err)
 	}
 	events, err := c.Activity(t.Context(), upgrade, 5)
-	if err != nil || !strings.Contains(fmt.Sprint(events), "the raw output of 1 runs was let go") {
+	if err != nil || !strings.Contains(fmt.Sprint(events), "the raw output of 1 run was let go") {
 		t.Errorf("the events are %+v (%v)", events, err)
 	}
 }

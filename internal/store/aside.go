@@ -123,11 +123,18 @@ func (s *Store) Retry(ctx context.Context, upgrade int64, run *int, author strin
 
 // text tells what is tried again.
 func (a Aside) text() string {
-	text := fmt.Sprintf("%d runs and %d documents are tried again", len(a.Runs), len(a.Notes))
 	if len(a.Runs) == 1 && len(a.Notes) == 0 {
-		text = fmt.Sprintf("run %d is tried again", a.Runs[0])
+		return fmt.Sprintf("run %d is tried again", a.Runs[0])
 	}
-	return text
+	return "tried again: " + counted(len(a.Runs), "run") + ", " + counted(len(a.Notes), "document")
+}
+
+// counted is a number of things in words.
+func counted(n int, thing string) string {
+	if n == 1 {
+		return "1 " + thing
+	}
+	return fmt.Sprintf("%d %ss", n, thing)
 }
 
 // Held tells what was set aside of an upgrade's current leg, and holds its gate: the runs

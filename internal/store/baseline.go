@@ -26,7 +26,7 @@ func (s *Store) AcceptBaseline(ctx context.Context, upgrade int64, author string
 		if len(numbers) == 0 {
 			return fmt.Errorf("%w: there is no run to accept: record every check on the old version first", ErrNotYet)
 		}
-		return addEvent(ctx, tx, upgrade, event{kind: "baseline", text: fmt.Sprintf("baseline accepted: the latest run of %d checks", len(numbers)), author: author})
+		return addEvent(ctx, tx, upgrade, event{kind: "baseline", text: "baseline accepted: the latest run of " + counted(len(numbers), "check"), author: author})
 	})
 	if err != nil {
 		return nil, err

@@ -145,10 +145,7 @@ func (s *Store) Correct(ctx context.Context, upgrade int64, n NewCorrection) (Co
 
 // told is a correction in words.
 func told(r *correctionRow) string {
-	n := fmt.Sprintf("%d symptoms", len(r.Symptoms.v))
-	if len(r.Symptoms.v) == 1 {
-		n = "1 symptom"
-	}
+	n := counted(len(r.Symptoms.v), "symptom")
 	switch r.Kind {
 	case "merge":
 		return fmt.Sprintf("%s merged into %s", r.From, r.Cause)

@@ -120,7 +120,7 @@ func inWords(moves []versions.Move) string {
 // NextLeg ends the current leg and begins the next: the first that is planned,
 // or one with the moves that are given. It is measured against the latest run
 // of every check of the leg that ends, and takes over its notes of what moves
-// again. Without either it returns ErrConflict.
+// again. Without either it returns ErrNotYet.
 func (s *Store) NextLeg(ctx context.Context, upgrade int64, n NewLeg) error {
 	return s.inTx(ctx, func(tx *sqlx.Tx) error {
 		current, err := s.leg(ctx, tx, upgrade)

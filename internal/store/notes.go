@@ -45,7 +45,7 @@ func (s *Store) AddNotes(ctx context.Context, upgrade int64, n NewNotes, changes
 				return err
 			}
 		}
-		if err := addEvent(ctx, tx, upgrade, event{kind: "notes", text: fmt.Sprintf("notes %s added, %d changes", n.Name, len(changes))}); err != nil {
+		if err := addEvent(ctx, tx, upgrade, event{kind: "notes", text: "notes " + n.Name + " added, " + counted(len(changes), "change")}); err != nil {
 			return err
 		}
 		return s.enqueue(ctx, tx, leg)

@@ -80,7 +80,7 @@ func (a *Analysis) Save(p analysis.Progress) error {
 		}
 	}
 	return addEvent(a.ctx, a.tx, a.Upgrade, event{kind: "processed", run: p.Run.Number,
-		text: fmt.Sprintf("run %d of %s: %d new, %d gone, %d causes left", p.Run.Number, p.Run.Check, p.Delta.New, p.Delta.Gone, p.Delta.CausesLeft)})
+		text: fmt.Sprintf("run %d of %s: %d new, %d gone, %s left", p.Run.Number, p.Run.Check, p.Delta.New, p.Delta.Gone, counted(p.Delta.CausesLeft, "cause"))})
 }
 
 // sumUp keeps with each cause of the leg what its symptoms come to.

@@ -184,20 +184,20 @@ func (s *Spool) MaskSource(archive *zip.Reader) error {
 	}
 	s.masked += mask.Count
 	from := s.size
-	w := &counted{w: s.file}
+	w := &countedWriter{w: s.file}
 	err := mask.Zip(archive, w)
 	s.size += w.n
 	s.source = span{from: from, size: w.n}
 	return full(err)
 }
 
-// counted counts what is written.
-type counted struct {
+// countedWriter counts what is written.
+type countedWriter struct {
 	w io.Writer
 	n int64
 }
 
-func (c *counted) Write(p []byte) (int, error) {
+func (c *countedWriter) Write(p []byte) (int, error) {
 	n, err := c.w.Write(p)
 	c.n += int64(n)
 	return n, err

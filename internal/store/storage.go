@@ -73,11 +73,11 @@ func (s *Store) Prune(ctx context.Context, before *time.Time, keep *int64, autho
 		}
 		done.Runs, done.Left = len(runs), total
 		for upgrade, n := range upgrades {
-			if err := addEvent(ctx, tx, upgrade, event{kind: "storage", text: fmt.Sprintf("the raw output of %d runs was let go", n), author: author}); err != nil {
+			if err := addEvent(ctx, tx, upgrade, event{kind: "storage", text: "the raw output of " + counted(n, "run") + " was let go", author: author}); err != nil {
 				return err
 			}
 		}
-		return addDeed(ctx, tx, author, fmt.Sprintf("the raw output of %d runs was let go, %d bytes", done.Runs, done.Bytes))
+		return addDeed(ctx, tx, author, fmt.Sprintf("the raw output of %s was let go, %d bytes", counted(done.Runs, "run"), done.Bytes))
 	})
 	return done, err
 }

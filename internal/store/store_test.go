@@ -1,19 +1,14 @@
 package store
 
 import (
-	"context"
-	"database/sql"
 	"errors"
 	"fmt"
 	"io/fs"
-	"os"
 	"strings"
 	"testing"
 
 	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
-
-	"unicausa/internal/pglocal"
 )
 
 // first is a run with all that belongs to it, as the first version kept it.
@@ -34,49 +29,16 @@ const first = `
 	INSERT INTO symptom (leg_id, identity, cause_id, state, status, origin, first_run, last_run, checks, facts) VALUES (1, 's1', 1, 'new', 'shown', 'bump', 1, 1, '["build"]', '{"id": "s1", "message": "no lid"}');
 	INSERT INTO event (upgrade_id, kind, text) VALUES (1, 'begun', 'begun');`
 
-// databases gives empty databases on a server of the test's own.
-func databases(t *testing.T) func(name string) (url string, db *sql.DB) {
-	t.Helper()
-	folder, err := os.MkdirTemp("", "unicausa-store")
-	if err == nil {
-		err = os.Chmod(folder, 0o755) // the database's user goes through it
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { os.RemoveAll(folder) })
-	pg, err := pglocal.Start(t.Context(), folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { pg.Stop(context.WithoutCancel(t.Context())) })
-	return func(name string) (string, *sql.DB) {
-		admin, err := sql.Open("pgx", pg.URL)
-		if err == nil {
-			_, err = admin.Exec(`CREATE DATABASE ` + name)
-			admin.Close()
-		}
-		url := strings.Replace(pg.URL, "/postgres", "/"+name, 1)
-		db, opened := sql.Open("pgx", url)
-		if err = errors.Join(err, opened); err != nil {
-			t.Fatal(err)
-		}
-		t.Cleanup(func() { db.Close() })
-		return url, db
-	}
-}
-
 // TestMigrations brings records of every released version up to date and reads them, and
 // refuses those of a later one.
 func TestMigrations(t *testing.T) {
-	database := databases(t)
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		t.Fatal(err)
 	}
 	packed := fmt.Sprintf(`'\x%x'`, encoder.EncodeAll([]byte("no lid.\n\n"), nil))
 	for version := int64(1); version <= Known(); version++ {
-		url, db := database(fmt.Sprintf("v%d", version))
+		url, db := database(t, fmt.Sprintf("v%d", version), "template1")
 		provider, err := goose.NewProvider(goose.DialectPostgres, db, files)
 		if err != nil {
 			t.Fatal(err)
@@ -118,7 +80,7 @@ func TestMigrations(t *testing.T) {
 		}
 		s.Close()
 	}
-	url, db := database("later")
+	url, db := database(t, "later", "template1")
 	s, err := Open(t.Context(), url, 4)
 	if err != nil {
 		t.Fatal(err)
