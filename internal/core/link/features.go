@@ -1,6 +1,7 @@
 package link
 
 import (
+	"maps"
 	"math"
 	"regexp"
 	"slices"
@@ -116,7 +117,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		c.set(breaking, 1, "")
 	}
 	c.set(tested, x.overlap(q.tests, i)*x.several(q.tests, i), strings.Join(q.testWords, ", "))
-	for w := range q.differs {
+	for _, w := range slices.Sorted(maps.Keys(q.differs)) {
 		if x.counts[i][w] > 0 {
 			c.set(differing, rare(float64(len(x.byWord[w]))), x.spelt[w])
 		}
