@@ -14,27 +14,17 @@ import (
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/versions"
-	"unicausa/internal/pglocal"
+	"unicausa/internal/pglocal/pgtest"
 	"unicausa/internal/store"
 )
+
+func TestMain(m *testing.M) { os.Exit(pgtest.Main(m)) }
 
 // serving is a service on a database of its own.
 func serving(t *testing.T) *Service {
 	t.Helper()
-	folder, err := os.MkdirTemp("", "unicausa-service")
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { os.RemoveAll(folder) })
-	if err := os.Chmod(folder, 0o755); err != nil { // the database's user goes through it
-		t.Fatal(err)
-	}
-	pg, err := pglocal.Start(t.Context(), folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { pg.Stop(context.WithoutCancel(t.Context())) })
-	s, err := Start(t.Context(), Config{Database: pg.URL, MaxUpload: 1 << 20, Token: "service", User: "keeper", Version: "this", Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	url, _ := pgtest.Database(t, "")
+	s, err := Start(t.Context(), Config{Database: url, MaxUpload: 1 << 20, Token: "service", User: "keeper", Version: "this", Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -4,11 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"fmt"
 	"os"
 	"strings"
 	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -19,68 +17,32 @@ import (
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/versions"
-	"unicausa/internal/pglocal"
+	"unicausa/internal/pglocal/pgtest"
 )
 
-// server is the address of the PostgreSQL that the tests share: each has a database of its own.
-var server string
+func TestMain(m *testing.M) { os.Exit(pgtest.Main(m)) }
 
-func TestMain(m *testing.M) { os.Exit(runAll(m)) }
-
-func runAll(m *testing.M) int {
-	folder, err := os.MkdirTemp("", "unicausa-store")
-	if err == nil {
-		defer os.RemoveAll(folder)
-		err = os.Chmod(folder, 0o755) // the database's user goes through it
-	}
-	var pg *pglocal.Server
-	if err == nil {
-		pg, err = pglocal.Start(context.Background(), folder)
-	}
-	if err != nil {
-		fmt.Fprintln(os.Stderr, "store:", err)
-		return 1
-	}
-	defer pg.Stop(context.Background())
-	server = pg.URL
-	return m.Run()
+// current is a database with the tables of today, which are made once.
+var current struct {
+	sync.Once
+	name string
 }
-
-// database makes a database, empty or like a template.
-func database(t *testing.T, name, template string) (url string, db *sql.DB) {
-	t.Helper()
-	admin, err := sql.Open("pgx", server)
-	if err == nil {
-		_, err = admin.Exec(`CREATE DATABASE ` + name + ` TEMPLATE ` + template)
-		admin.Close()
-	}
-	url = strings.Replace(server, "/postgres?", "/"+name+"?", 1)
-	db, opened := sql.Open("pgx", url)
-	if err = errors.Join(err, opened); err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { db.Close() })
-	return url, db
-}
-
-var (
-	current   sync.Once
-	databases atomic.Int64
-)
 
 // records are empty records of a test's own. Work that is asked for is counted, and done by
 // process.
 func records(t *testing.T) *Store {
 	t.Helper()
-	current.Do(func() { // the tables are made once
-		url, _ := database(t, "current", "template1")
+	current.Do(func() {
+		url, db := pgtest.Database(t, "")
+		db.Close()
 		s, err := Open(t.Context(), url, 1)
 		if err != nil {
 			t.Fatal(err)
 		}
 		s.Close()
+		current.name = pgtest.Name(url)
 	})
-	url, _ := database(t, fmt.Sprintf("records%d", databases.Add(1)), "current")
+	url, _ := pgtest.Database(t, current.name)
 	s, err := Open(t.Context(), url, 4)
 	if err != nil {
 		t.Fatal(err)

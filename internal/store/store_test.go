@@ -6,6 +6,7 @@ import (
 	"io/fs"
 	"strings"
 	"testing"
+	"unicausa/internal/pglocal/pgtest"
 
 	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -38,7 +39,7 @@ func TestMigrations(t *testing.T) {
 	}
 	packed := fmt.Sprintf(`'\x%x'`, encoder.EncodeAll([]byte("no lid.\n\n"), nil))
 	for version := int64(1); version <= Known(); version++ {
-		url, db := database(t, fmt.Sprintf("v%d", version), "template1")
+		url, db := pgtest.Database(t, "")
 		provider, err := goose.NewProvider(goose.DialectPostgres, db, files)
 		if err != nil {
 			t.Fatal(err)
@@ -80,7 +81,7 @@ func TestMigrations(t *testing.T) {
 		}
 		s.Close()
 	}
-	url, db := database(t, "later", "template1")
+	url, db := pgtest.Database(t, "")
 	s, err := Open(t.Context(), url, 4)
 	if err != nil {
 		t.Fatal(err)

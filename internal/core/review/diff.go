@@ -2,9 +2,11 @@ package review
 
 import (
 	"bytes"
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -25,7 +27,7 @@ func Parse(r io.Reader) (Diff, error) {
 	if err != nil {
 		return Diff{}, fmt.Errorf("reading the diff: %w", err)
 	}
-	files, _, err := gitdiff.Parse(bytes.NewReader(text))
+	files, _, err := gitdiff.Parse(bytes.NewReader(withHeaders(text)))
 	if err != nil {
 		return Diff{}, fmt.Errorf("this is no unified diff: %w", err)
 	}
@@ -38,6 +40,32 @@ func Parse(r io.Reader) (Diff, error) {
 		return Diff{}, errors.New("this is no unified diff: give what git diff or git show prints")
 	}
 	return Diff{files: files}, nil
+}
+
+// bothNames are the two lines that name a file with git's prefixes, a/ and b/.
+var bothNames = regexp.MustCompile(`(?m)^--- (?:a/(.+)|/dev/null)\n\+\+\+ (?:b/(.+)|/dev/null)$`)
+
+// withHeaders puts git's own header before each file of a diff that has none: with it, the
+// prefixes are known not to be part of the names.
+func withHeaders(text []byte) []byte {
+	if bytes.HasPrefix(text, []byte("diff --git ")) || bytes.Contains(text, []byte("\ndiff --git ")) {
+		return text
+	}
+	return bothNames.ReplaceAllFunc(text, func(lines []byte) []byte {
+		m := bothNames.FindSubmatch(lines)
+		old, _, _ := strings.Cut(string(m[1]), "\t") // behind a tab some print the time
+		new, _, _ := strings.Cut(string(m[2]), "\t")
+		header := fmt.Sprintf("diff --git a/%s b/%s\n", cmp.Or(old, new), cmp.Or(new, old))
+		switch {
+		case old == "":
+			header += "new file mode 100644\n"
+		case new == "":
+			header += "deleted file mode 100644\n"
+		case old != new:
+			return lines
+		}
+		return append([]byte(header), lines...)
+	})
 }
 
 // Between is the diff of two trees; one that is nil is empty. A file that went and one

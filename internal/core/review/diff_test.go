@@ -25,6 +25,23 @@ func TestParseWrong(t *testing.T) {
 	}
 }
 
+// TestNames holds that a file goes by its own name, whatever prefix its sides have.
+func TestNames(t *testing.T) {
+	const hunk = "@@ -1 +1 @@\n-one\n+two\n"
+	for text, want := range map[string][2]string{
+		"--- a/x.go\n+++ b/x.go\n" + hunk:                                   {"x.go", "x.go"},
+		"--- x.go\n+++ x.go\n" + hunk:                                       {"x.go", "x.go"},
+		"--- a/x.go\n+++ a/x.go\n" + hunk:                                   {"a/x.go", "a/x.go"},
+		"diff --git a/b/x.go b/b/x.go\n--- a/b/x.go\n+++ b/b/x.go\n" + hunk: {"b/x.go", "b/x.go"},
+		"--- /dev/null\n+++ b/x.go\n@@ -0,0 +1 @@\n+one\n":                  {"", "x.go"},
+	} {
+		d, err := Parse(strings.NewReader(text))
+		if err != nil || len(d.files) != 1 || d.files[0].OldName != want[0] || d.files[0].NewName != want[1] {
+			t.Errorf("%q: %+v, %v", text, d.files, err)
+		}
+	}
+}
+
 // TestTrees holds that a diff is undone from the tree behind it and done from the one
 // before it: as git prints it, and as two trees give it.
 func TestTrees(t *testing.T) {
