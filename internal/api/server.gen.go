@@ -1027,7 +1027,10 @@ type ChangeDetail struct {
 	Searched []string `json:"searched"`
 
 	// Text The entry's lines as written
-	Text  []string       `json:"text"`
+	Text []string `json:"text"`
+
+	// Waits It has not been looked for yet
+	Waits bool           `json:"waits,omitempty"`
 	Words []SaidOfChange `json:"words"`
 }
 

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"strings"
 
 	"github.com/urfave/cli/v3"
 
@@ -88,6 +89,12 @@ func app(std streams) *cli.Command {
 		DisableSliceFlagSeparator: true,
 		ExitErrHandler:            func(context.Context, *cli.Command, error) {},
 		OnUsageError:              usageError,
+		Action: func(_ context.Context, cmd *cli.Command) error {
+			if name := cmd.Args().First(); name != "" {
+				return noCommand(cmd, name)
+			}
+			return cli.ShowAppHelp(cmd)
+		},
 		Commands: append([]*cli.Command{
 			triageCommand(std),
 			serveCommand(std),
@@ -171,5 +178,20 @@ func quietly(args []string) bool {
 
 // usageError says what is wrong with a call and where to read on.
 func usageError(_ context.Context, cmd *cli.Command, err error, _ bool) error {
+	if name, ok := strings.CutPrefix(err.Error(), "flag provided but not defined: -"); ok {
+		err = fmt.Errorf("%s has no flag --%s", cmd.FullName(), strings.TrimPrefix(name, "-"))
+	}
 	return fmt.Errorf("%w (see: %s --help)", err, cmd.FullName())
+}
+
+// noCommand is the error of a name that is no command, with the one that is most like it.
+func noCommand(root *cli.Command, name string) error {
+	like := ""
+	for _, c := range root.Commands {
+		if strings.HasPrefix(c.Name, name) || strings.HasPrefix(name, c.Name) {
+			like = fmt.Sprintf(" (did you mean %s?)", c.Name)
+			break
+		}
+	}
+	return fmt.Errorf("there is no command %q%s: unicausa --help lists them", name, like)
 }

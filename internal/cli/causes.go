@@ -1,6 +1,7 @@
 package cli
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"io"
@@ -78,12 +79,30 @@ func showCause(ctx context.Context, std streams, c *client.Client, upgrade int64
 	return report.Cause(std.out, &d, texts)
 }
 
+// linked is the change that a link of a cause leads to, by the link's number, or one at a place
+// of the notes; the first link's where nothing is named.
+func linked(ctx context.Context, c *client.Client, upgrade int64, d *api.CauseDetail, name string) (api.Change, error) {
+	n, err := strconv.Atoi(cmp.Or(name, "1"))
+	if err != nil {
+		id, err := changeAt(ctx, c, upgrade, name)
+		if err != nil {
+			return api.Change{}, err
+		}
+		detail, err := c.Change(ctx, upgrade, id)
+		return detail.Row.Change, err
+	}
+	if n < 1 || n > len(d.Links) {
+		return api.Change{}, fmt.Errorf("%s has %s, none with the number %d", d.Cause.ID, plural(len(d.Links), "link"), n)
+	}
+	return d.Links[n-1].Change, nil
+}
+
 func linkCommand(std streams, name, usage string, state api.LinkJudgementState) *cli.Command {
 	return &cli.Command{
 		Name:         name,
 		Usage:        usage,
 		ArgsUsage:    "C3 [LINK]",
-		Description:  "LINK is the number of the link as cause shows it, 1 without one.",
+		Description:  "LINK is the number of the link as cause shows it, or the place of its entry as in CHANGELOG.md:12; the first without one.",
 		OnUsageError: usageError,
 		Flags:        clientFlags(),
 		Action: onUpgrade(func(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64) error {
@@ -91,16 +110,10 @@ func linkCommand(std streams, name, usage string, state api.LinkJudgementState) 
 			if err != nil {
 				return err
 			}
-			n := 1
-			if value := cmd.Args().Get(1); value != "" {
-				if n, err = strconv.Atoi(value); err != nil {
-					return fmt.Errorf("%q is no number of a link", value)
-				}
+			change, err := linked(ctx, c, upgrade, &detail, cmd.Args().Get(1))
+			if err != nil {
+				return err
 			}
-			if n < 1 || n > len(detail.Links) {
-				return fmt.Errorf("%s has %s, none with the number %d", detail.Cause.ID, plural(len(detail.Links), "link"), n)
-			}
-			change := detail.Links[n-1].Change
 			if _, err := c.JudgeLink(ctx, upgrade, detail.Cause.ID, change.ID, api.LinkJudgement{State: state}); err != nil {
 				return err
 			}

@@ -71,13 +71,16 @@ func changeCommand(std streams) *cli.Command {
 	}
 }
 
-// oneChange finds the change that the first argument names: by the place where
-// it stands, as the lists print it, or by its ID.
+// oneChange finds the change that the first argument names.
 func oneChange(ctx context.Context, cmd *cli.Command, c *client.Client, upgrade int64, arguments int) (string, error) {
 	if cmd.Args().Len() != arguments {
 		return "", fmt.Errorf("this wants %s (see: %s --help)", plural(arguments, "argument"), cmd.FullName())
 	}
-	name := cmd.Args().First()
+	return changeAt(ctx, c, upgrade, cmd.Args().First())
+}
+
+// changeAt finds a change by the place where it stands, as the lists print it, or by its ID.
+func changeAt(ctx context.Context, c *client.Client, upgrade int64, name string) (string, error) {
 	rows, err := c.Changes(ctx, upgrade)
 	if err != nil {
 		return "", err

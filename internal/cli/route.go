@@ -2,6 +2,7 @@ package cli
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io"
 
@@ -63,6 +64,9 @@ func changeRoute(ctx context.Context, cmd *cli.Command, std streams, kind api.Ne
 			return err
 		}
 		n.Moves = append(n.Moves, m)
+	}
+	if kind == api.Plan && len(n.Moves) == 0 {
+		return errors.New("nothing is planned without a move: say what the leg moves with --move PACKAGE=FROM..TO")
 	}
 	if _, err := c.ChangeRoute(ctx, upgrade, n); err != nil {
 		return err

@@ -98,6 +98,9 @@ func pruneCommand(std streams) *cli.Command {
 				keep := int64(cmd.Int("keep")) << 20
 				asked.Keep = &keep
 			}
+			if asked.Before == nil && asked.Keep == nil {
+				return errors.New("nothing is let go without a bound: give --older-than DAYS, --keep MiB or both")
+			}
 			done, err := c.Prune(ctx, asked)
 			if err != nil {
 				return err

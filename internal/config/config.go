@@ -33,7 +33,7 @@ func Load(file string, missing bool) (Config, *read.Patterns, error) {
 		return Config{}, nil, nil
 	}
 	if err != nil {
-		return Config{}, nil, fmt.Errorf("cannot read the configuration %w", err)
+		return Config{}, nil, fmt.Errorf("cannot read the configuration: %w", err)
 	}
 	return parse(file, data)
 }

@@ -118,7 +118,10 @@ func Change(w io.Writer, d *api.ChangeDetail) error {
 	fmt.Fprintln(&b)
 	if len(d.At) == 0 {
 		looked := "its words name nothing that could be looked for"
-		if len(d.Searched) > 0 {
+		switch {
+		case d.Waits:
+			looked = "it has not been looked for in the code yet: the next run with its source does"
+		case len(d.Searched) > 0:
 			looked = "looked for " + strings.Join(d.Searched, ", ") + ": they stand nowhere in the code"
 		}
 		fmt.Fprintf(&b, "  %s\n", faint.Render(clip(looked, width-2)))

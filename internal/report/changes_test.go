@@ -95,6 +95,10 @@ func TestChangeText(t *testing.T) {
 		t.Errorf("%v\n%s", err, b.String())
 	}
 	b.Reset()
+	if err := Change(&b, &api.ChangeDetail{Row: d.Row, Waits: true}); err != nil || !strings.Contains(b.String(), "it has not been looked for in the code yet") {
+		t.Errorf("%v\n%s", err, b.String())
+	}
+	b.Reset()
 	if err := Change(&b, &api.ChangeDetail{Row: d.Row}); err != nil || !strings.Contains(b.String(), "its words name nothing that could be looked for") {
 		t.Errorf("%v\n%s", err, b.String())
 	}

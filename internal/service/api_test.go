@@ -197,7 +197,7 @@ func TestRefusals(t *testing.T) {
 		{"GET", u + "/runs/9/against/1", "", 404, "run 9: not found"},
 		{"GET", u + "/runs/1/pictures/0", "", 404, "picture 0 of run 1: not found"},
 		{"GET", u + "/stories/saga", "", 400, "saga"},
-		{"POST", u + "/retry", `{"run": 9}`, 409, "run 9 was not set aside"},
+		{"POST", u + "/retry", `{"run": 9}`, 404, "run 9 among those that were set aside: not found"},
 		{"POST", "/storage/prune", `{}`, 400, "give before, keep or both: nothing is let go without a bound"},
 		{"POST", "/people", `{"role": "reader", "token": "x"}`, 400, "name is empty: say who it is"},
 		{"POST", "/people", `{"name": "Ilse", "role": "reader"}`, 400, "token is empty: give the token a name"},

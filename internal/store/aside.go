@@ -86,7 +86,7 @@ type NotesAside struct {
 
 // Retry queues again what of an upgrade's current leg was set aside, or one run of it, and
 // gives what that is. Documents are given for the caller to read anew: they take part
-// again once they are added. A run that was not set aside gives ErrConflict.
+// again once they are added. A run that was not set aside gives ErrNotFound.
 func (s *Store) Retry(ctx context.Context, upgrade int64, run *int, author string) (Aside, error) {
 	var aside Aside
 	err := s.inTx(ctx, func(tx *sqlx.Tx) error {
@@ -100,7 +100,7 @@ func (s *Store) Retry(ctx context.Context, upgrade int64, run *int, author strin
 			return fmt.Errorf("queueing runs again: %w", err)
 		}
 		if run != nil && len(aside.Runs) == 0 {
-			return fmt.Errorf("run %d was not set aside: %w", *run, ErrConflict)
+			return fmt.Errorf("run %d among those that were set aside: %w", *run, ErrNotFound)
 		}
 		if run == nil {
 			if err := tx.SelectContext(ctx, &aside.Notes, `SELECT id, name, package, text FROM notes WHERE leg_id = $1 AND problem <> '' ORDER BY id`, leg); err != nil {

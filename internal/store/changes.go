@@ -35,6 +35,7 @@ type Change struct {
 type ChangeDetail struct {
 	Row      Change
 	Searched []string // the old names that were looked for
+	Waits    bool     // it has not been looked for yet
 	At       []exposure.Place
 	Words    []ChangeWord
 	Text     []string
@@ -64,8 +65,8 @@ func (s *Store) Change(ctx context.Context, upgrade int64, id string) (ChangeDet
 		return ChangeDetail{}, fmt.Errorf("change %s: %w", id, ErrNotFound)
 	}
 	c := &set.list[i]
-	found := set.found[id]
-	d := ChangeDetail{Row: set.row(c), Searched: found.Searched, At: found.Places, Words: set.words[id]}
+	found, looked := set.found[id]
+	d := ChangeDetail{Row: set.row(c), Waits: !looked, Searched: found.Searched, At: found.Places, Words: set.words[id]}
 	lines, err := s.NotesLines(ctx, upgrade, set.documents[id], c.Line, c.End-c.Line+1)
 	d.Text = lines.Lines
 	return d, err
@@ -151,7 +152,7 @@ func (s *changeSet) row(c *notes.Change) Change {
 				state = triage.ChangeState(*w.State)
 			}
 		}
-		r.Corrected = r.Corrected || w.Kind != nil && *w.Kind != "" || len(w.Renames) > 0
+		r.Corrected = r.Corrected || !r.Added && w.Kind != nil && *w.Kind != "" || len(w.Renames) > 0
 	}
 	r.State = state
 	r.Silent, r.Perhaps = r.Silent && state == triage.Exposed, r.Perhaps && state == triage.Exposed

@@ -251,7 +251,7 @@ func TestAside(t *testing.T) {
 		t.Errorf("by another version: %v, %v", outgrown, err)
 	}
 	nine := 9
-	if _, err := s.Retry(ctx, u, &nine, ""); !errors.Is(err, ErrConflict) {
+	if _, err := s.Retry(ctx, u, &nine, ""); !errors.Is(err, ErrNotFound) {
 		t.Errorf("%v", err)
 	}
 	aside, err := s.Retry(ctx, u, nil, "Mirja")

@@ -33,7 +33,7 @@ func changeRow(c store.Change) api.ChangeRow {
 
 // ChangeDetail is a change with its places and what was said of it.
 func ChangeDetail(d store.ChangeDetail) api.ChangeDetail {
-	return api.ChangeDetail{Row: changeRow(d.Row), Searched: orEmpty(d.Searched), At: list(d.At, exposed), Text: orEmpty(d.Text), Words: list(d.Words, said)}
+	return api.ChangeDetail{Row: changeRow(d.Row), Searched: orEmpty(d.Searched), Waits: d.Waits, At: list(d.At, exposed), Text: orEmpty(d.Text), Words: list(d.Words, said)}
 }
 
 func said(w store.ChangeWord) api.SaidOfChange {

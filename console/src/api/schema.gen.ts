@@ -1662,6 +1662,8 @@ export interface components {
             text: string[];
             /** @description The old names that were looked for */
             searched: string[];
+            /** @description It has not been looked for yet */
+            waits?: boolean;
             at: components["schemas"]["ExposedPlace"][];
             words: components["schemas"]["SaidOfChange"][];
         };

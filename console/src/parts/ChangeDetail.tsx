@@ -139,13 +139,15 @@ const certainty = (sure: number) => (sure >= 1 ? "certain" : sure >= 0.7 ? "like
 const leaves = new Set(["removed", "renamed", "moved", "deprecated"]);
 
 function Places({ detail }: { detail: Detail }) {
-  const { row, at, searched } = detail;
+  const { row, at, searched, waits } = detail;
   if (at.length === 0) {
     return (
       <p className="text-xs text-soft">
-        {searched.length > 0
-          ? `Looked for ${searched.join(", ")}: nothing of it stands in the code.`
-          : "Its words name nothing that could be looked for: read it, and say what it is."}
+        {waits
+          ? "It has not been looked for in the code yet: the next run with its source does."
+          : searched.length > 0
+            ? `Looked for ${searched.join(", ")}: nothing of it stands in the code.`
+            : "Its words name nothing that could be looked for: read it, and say what it is."}
       </p>
     );
   }
