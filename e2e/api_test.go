@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"archive/zip"
 	"bufio"
 	"bytes"
 	"encoding/json"
@@ -15,6 +14,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // call sends a request and gives the answer's status, type and body.
@@ -61,24 +61,6 @@ func form(t *testing.T, parts ...[3]string) (contentType, body string) {
 	}
 	w.Close()
 	return w.FormDataContentType(), buf.String()
-}
-
-// zipOf packs files.
-func zipOf(t *testing.T, files map[string]string) []byte {
-	t.Helper()
-	var buf bytes.Buffer
-	w := zip.NewWriter(&buf)
-	for name, text := range files {
-		f, err := w.Create(name)
-		if err == nil {
-			_, err = io.WriteString(f, text)
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	w.Close()
-	return buf.Bytes()
 }
 
 // TestProblems holds that every bad request is answered with a problem detail
@@ -391,7 +373,7 @@ func TestReport(t *testing.T) {
 
 // TestSourceTree holds that a run's source tree gives the lines of its symptoms.
 func TestSourceTree(t *testing.T) {
-	tree := zipOf(t, map[string]string{"src/shelf.c": "int a;\nint b;\nint open(void) { return lid; }\nint c;\n"})
+	tree := sourcetest.Zip(t, map[string]string{"src/shelf.c": "int a;\nint b;\nint open(void) { return lid; }\nint c;\n"})
 	c := here(t)
 	upgrade := begin(t, c, "source")
 	sendRun(t, c, upgrade, "build", 0, "")

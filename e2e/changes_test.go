@@ -12,6 +12,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // ledger lays the demo's project and its libraries, as they were before the
@@ -208,7 +209,7 @@ const jarChanges = "# Jar\n\n## 5.0.0\n\n- `OpenLid` was renamed to `Open`.\n- T
 func withTree(t *testing.T, c *client.Client, upgrade int64, files map[string]string, output string) {
 	t.Helper()
 	facts := api.RunFacts{Check: "build", Exit: 1, StartedAt: time.Now(), Versions: map[string]string{"go": "1.26.1"}}
-	r, err := c.Record(t.Context(), upgrade, facts, []client.Input{{Name: "a.log", Content: strings.NewReader(output)}}, zipOf(t, files), nil)
+	r, err := c.Record(t.Context(), upgrade, facts, []client.Input{{Name: "a.log", Content: strings.NewReader(output)}}, sourcetest.Zip(t, files), nil)
 	if err == nil {
 		_, err = c.Processed(t.Context(), upgrade, r.Number)
 	}

@@ -295,7 +295,7 @@ func TestCommandErrors(t *testing.T) {
 		{"bad decision", []string{"decide", "--upgrade", "1", "--reason", "x", "C1", "ignore"}, "give fix, defer, accept, wait or dismiss"},
 		{"no decision", []string{"decide", "--upgrade", "1", "--reason", "x", "C1"}, "this wants a cause and a decision"},
 		{"no such link", []string{"confirm", "--upgrade", "1", "C1", "77"}, "none with the number 77"},
-		{"no link's number", []string{"reject", "--upgrade", "1", "C1", "first"}, `"first" is no number of a link`},
+		{"no link's number", []string{"reject", "--upgrade", "1", "C1", "first"}, `there is no change at first`},
 		{"unknown flag", []string{"gate", "--loudly"}, "unicausa gate --help"},
 		{"taken address", []string{"serve", "--database-url", database, "--listen", strings.TrimPrefix(server, "http://")}, "give another --listen address"},
 		{"bad database", []string{"serve", "--database-url", "postgres://127.0.0.1:9/none", "--listen", "127.0.0.1:0"}, "connecting to the database"},

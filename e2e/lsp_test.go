@@ -19,6 +19,7 @@ import (
 	"unicausa/internal/api"
 	"unicausa/internal/cli"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // editorClient is a scripted editor: it keeps what the server publishes.
@@ -137,7 +138,7 @@ func TestEditor(t *testing.T) {
 	upgrade := noted(t)
 	record := func(output string) {
 		run, err := here(t).Record(t.Context(), upgrade, api.RunFacts{Check: "build", Exit: min(1, len(output)), StartedAt: time.Now()}, []client.Input{{Name: "build.log", Content: strings.NewReader(output)}},
-			zipped(t, map[string]string{"shelf.go": shelfGo, "other.go": "package pantry\n\nimport \"example.org/jar\"\n\nvar _ = jar.OpenLid\n", "go.mod": "module example.org/pantry\n"}), func(int) {})
+			sourcetest.Zip(t, map[string]string{"shelf.go": shelfGo, "other.go": "package pantry\n\nimport \"example.org/jar\"\n\nvar _ = jar.OpenLid\n", "go.mod": "module example.org/pantry\n"}), func(int) {})
 		if err == nil {
 			_, err = here(t).Processed(t.Context(), upgrade, run.Number)
 		}

@@ -1,8 +1,6 @@
 package e2e
 
 import (
-	"archive/zip"
-	"bytes"
 	"fmt"
 	"strings"
 	"testing"
@@ -11,25 +9,8 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 )
-
-// zipped is a source tree as it is sent.
-func zipped(t *testing.T, files map[string]string) []byte {
-	t.Helper()
-	var out bytes.Buffer
-	w := zip.NewWriter(&out)
-	for name, text := range files {
-		to, err := w.Create(name)
-		if err != nil {
-			t.Fatal(err)
-		}
-		to.Write([]byte(text))
-	}
-	if err := w.Close(); err != nil {
-		t.Fatal(err)
-	}
-	return out.Bytes()
-}
 
 // TestReady holds that the lock file and what package managers say tell who accepts the new
 // version, that a cause names the one that does not, and that a debt that waits for its
@@ -42,7 +23,7 @@ func TestReady(t *testing.T) {
 		t.Fatal(err)
 	}
 	record := func(check, output string, exit int) {
-		run, err := here(t).Record(t.Context(), u.ID, api.RunFacts{Check: check, Exit: exit}, []client.Input{{Name: check + ".log", Content: strings.NewReader(output)}}, zipped(t, map[string]string{
+		run, err := here(t).Record(t.Context(), u.ID, api.RunFacts{Check: check, Exit: exit}, []client.Input{{Name: check + ".log", Content: strings.NewReader(output)}}, sourcetest.Zip(t, map[string]string{
 			"package.json":      `{"dependencies": {"jar": "^5.0.0", "lid": "^2.0.0", "spoon": "1.0.0"}}`,
 			"package-lock.json": `{"lockfileVersion": 3, "packages": {"node_modules/jar": {"version": "5.0.0"}, "node_modules/lid": {"version": "2.1.0", "peerDependencies": {"jar": "^4.0.0"}}, "node_modules/spoon": {"version": "1.0.0"}}}`,
 		}), func(int) {})

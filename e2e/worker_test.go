@@ -15,6 +15,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 	"unicausa/internal/pglocal"
 )
 
@@ -129,7 +130,7 @@ func TestDamagedSourceTree(t *testing.T) {
 	c, d := here(t), db(t)
 	upgrade := begin(t, c, "damaged tree")
 	release := hold(t, d, upgrade)
-	data := zipOf(t, map[string]string{"damaged.c": "int damaged;\n"})
+	data := sourcetest.Zip(t, map[string]string{"damaged.c": "int damaged;\n"})
 	run, err := c.Record(t.Context(), upgrade, api.RunFacts{Check: "build", Exit: 1}, []client.Input{{Name: "a.log", Content: strings.NewReader("damaged.c:1:1: error: no\n")}}, data, nil)
 	if err != nil {
 		t.Fatal(err)

@@ -7,8 +7,6 @@ import (
 	"unicausa/internal/core/analysis"
 	"unicausa/internal/core/debt"
 	"unicausa/internal/core/source"
-	"unicausa/internal/core/symptom"
-	"unicausa/internal/core/track"
 	"unicausa/internal/core/triage"
 	"unicausa/internal/store"
 )
@@ -138,11 +136,11 @@ func (s *sites) of(tree string) *source.TestSites {
 
 // draw draws up and saves the report; it is nil before there is a baseline and a run since.
 func draw(a *store.Analysis, run *analysis.Run) (*triage.Report, error) {
-	upTo := anyRun
+	upTo := store.AnyRun
 	if run != nil {
 		upTo = run.Number
 	}
-	leg, err := load(a, upTo)
+	leg, err := a.Load(upTo)
 	if err != nil || len(leg.Baseline) == 0 || len(leg.Latest) == 0 {
 		return nil, err
 	}
@@ -153,85 +151,13 @@ func draw(a *store.Analysis, run *analysis.Run) (*triage.Report, error) {
 			return nil, err
 		}
 		if newest.ID == run.ID {
-			if by, err = before(a, newest); err != nil {
+			if by, err = a.Before(newest); err != nil {
 				return nil, err
 			}
 		}
 	}
 	progress := leg.Advance(a.Context(), by)
 	return progress.Report, a.Save(progress)
-}
-
-// anyRun is a number above that of every run.
-const anyRun = 1 << 30
-
-// load reads what is recorded of the leg, with the latest runs up to a number.
-func load(a *store.Analysis, upTo int) (leg analysis.Leg, err error) {
-	baseline, err := a.Baseline()
-	if err != nil {
-		return leg, err
-	}
-	latest, err := a.Latest(upTo)
-	if err != nil {
-		return leg, err
-	}
-	if leg.Baseline, err = a.Recorded(baseline...); err != nil {
-		return leg, err
-	}
-	if leg.Latest, err = a.Recorded(latest...); err != nil {
-		return leg, err
-	}
-	for _, r := range latest {
-		earlier, err := a.Repeats(r)
-		if err != nil {
-			return leg, err
-		}
-		recorded, err := a.Recorded(earlier...)
-		if err != nil {
-			return leg, err
-		}
-		leg.Repeats = append(leg.Repeats, recorded)
-	}
-	for _, read := range []func() error{
-		func() (err error) { leg.State, err = a.State(); return },
-		func() (err error) { leg.Earlier, err = a.Earlier(); return },
-		func() (err error) { leg.UnseenSince, leg.Unseen, err = a.OutOfSight(); return },
-		func() (err error) { leg.Changes, err = a.Changes(); return },
-		func() (err error) { leg.Judged, err = a.Judged(); return },
-		func() (err error) { leg.Settled, err = a.Settled(); return },
-		func() (err error) { leg.Corrections, err = a.Corrections(); return },
-		func() (err error) { leg.Moves, err = a.Moves(); return },
-		func() (err error) { leg.PutOff, err = a.PutOff(); return },
-	} {
-		if err := read(); err != nil {
-			return leg, err
-		}
-	}
-	leg.Record = func(t *track.Symptom) []symptom.Outcome {
-		list, failed := a.Record(t.Checks, t.Unit, t.Test)
-		if failed != nil {
-			return nil
-		}
-		return list
-	}
-	return leg, nil
-}
-
-// before reads what came before the newest run.
-func before(a *store.Analysis, run analysis.Run) (*analysis.Newest, error) {
-	since, err := a.Since(run.Number)
-	if err != nil {
-		return nil, err
-	}
-	by := &analysis.Newest{Since: since}
-	if p := analysis.PreviousOf(run, since); p != nil {
-		recorded, err := a.Recorded(*p)
-		if err != nil {
-			return nil, err
-		}
-		by.Previous = &recorded[0]
-	}
-	return by, nil
 }
 
 // expose stores where the changes touch the tree of the latest run, and what the tree puts
@@ -258,7 +184,7 @@ func (w *worker) report(ctx context.Context, upgrade int64) (*triage.Report, err
 		return nil, err
 	}
 	defer a.Cancel()
-	leg, err := load(a, anyRun)
+	leg, err := a.Load(store.AnyRun)
 	if err != nil {
 		return nil, err
 	}

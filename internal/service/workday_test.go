@@ -1,8 +1,6 @@
 package service
 
 import (
-	"archive/zip"
-	"bytes"
 	"slices"
 	"strings"
 	"testing"
@@ -10,6 +8,7 @@ import (
 
 	"unicausa/internal/api"
 	"unicausa/internal/client"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // workday is an upgrade on its way through the service.
@@ -31,31 +30,11 @@ func begins(t *testing.T) *workday {
 	return &workday{t: t, s: a.service, c: c, id: id}
 }
 
-// tree is a source tree as a zip.
-func tree(t *testing.T, files map[string]string) []byte {
-	t.Helper()
-	var out bytes.Buffer
-	w := zip.NewWriter(&out)
-	for name, text := range files {
-		f, err := w.Create(name)
-		if err == nil {
-			_, err = f.Write([]byte(text))
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	if err := w.Close(); err != nil {
-		t.Fatal(err)
-	}
-	return out.Bytes()
-}
-
 // record records a run with the source that it was made on, and gives it once it is read.
 func (w *workday) record(facts api.RunFacts, output string, files map[string]string) api.Run {
 	w.t.Helper()
 	facts.StartedAt = time.Now()
-	run, err := w.c.Record(w.t.Context(), w.id, facts, []client.Input{{Name: facts.Check + ".log", Content: strings.NewReader(output)}}, tree(w.t, files), nil)
+	run, err := w.c.Record(w.t.Context(), w.id, facts, []client.Input{{Name: facts.Check + ".log", Content: strings.NewReader(output)}}, sourcetest.Zip(w.t, files), nil)
 	if err == nil {
 		run, err = w.c.Processed(w.t.Context(), w.id, run.Number)
 	}

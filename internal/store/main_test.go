@@ -143,39 +143,15 @@ func readIn(a *Analysis, run analysis.Run) error {
 }
 
 func drawIn(a *Analysis, run *analysis.Run) error {
-	baseline, err := a.Baseline()
-	if err != nil || len(baseline) == 0 {
+	leg, err := a.Load(AnyRun)
+	if err != nil || len(leg.Baseline) == 0 || len(leg.Latest) == 0 {
 		return err
-	}
-	latest, err := a.Latest(1 << 30)
-	if err != nil || len(latest) == 0 {
-		return err
-	}
-	var leg analysis.Leg
-	for _, step := range []func() error{
-		func() (err error) { leg.Baseline, err = a.Recorded(baseline...); return },
-		func() (err error) { leg.Latest, err = a.Recorded(latest...); return },
-		func() (err error) { leg.State, err = a.State(); return },
-		func() (err error) { leg.Earlier, err = a.Earlier(); return },
-		func() (err error) { leg.UnseenSince, leg.Unseen, err = a.OutOfSight(); return },
-		func() (err error) { leg.Changes, err = a.Changes(); return },
-		func() (err error) { leg.Judged, err = a.Judged(); return },
-		func() (err error) { leg.Settled, err = a.Settled(); return },
-		func() (err error) { leg.Corrections, err = a.Corrections(); return },
-		func() (err error) { leg.Moves, err = a.Moves(); return },
-		func() (err error) { leg.PutOff, err = a.PutOff(); return },
-	} {
-		if err := step(); err != nil {
-			return err
-		}
 	}
 	var by *analysis.Newest
 	if run != nil {
-		since, err := a.Since(run.Number)
-		if err != nil {
+		if by, err = a.Before(*run); err != nil {
 			return err
 		}
-		by = &analysis.Newest{Since: since}
 		if err := a.SaveNotices(*run, []string{"noticed"}); err != nil {
 			return err
 		}

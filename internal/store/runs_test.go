@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	"unicausa/internal/core/source/sourcetest"
 	"unicausa/internal/core/symptom"
 )
 
@@ -91,26 +92,6 @@ func TestOutput(t *testing.T) {
 	}
 }
 
-// zipped is a source tree as it is sent.
-func zipped(t *testing.T, files map[string]string) []byte {
-	t.Helper()
-	var out bytes.Buffer
-	w := zip.NewWriter(&out)
-	for name, text := range files {
-		f, err := w.Create(name)
-		if err == nil {
-			_, err = f.Write([]byte(text))
-		}
-		if err != nil {
-			t.Fatal(err)
-		}
-	}
-	if err := w.Close(); err != nil {
-		t.Fatal(err)
-	}
-	return out.Bytes()
-}
-
 func TestSourceAndPictures(t *testing.T) {
 	s, ctx := records(t), t.Context()
 	u := begun(t, s, "jar 5")
@@ -124,7 +105,7 @@ func TestSourceAndPictures(t *testing.T) {
 		if err := errors.Join(spool.Input("a.log", strings.NewReader("press.go:3:2: undefined: jar.Lid\n")), spool.Picture("lid.png", "image/png", []byte("png"))); err != nil {
 			t.Fatal(err)
 		}
-		data, err := spool.Source(bytes.NewReader(zipped(t, map[string]string{"press.go": code, "key.txt": "password = \"hunter2-correct-horse\"\n"})))
+		data, err := spool.Source(bytes.NewReader(sourcetest.Zip(t, map[string]string{"press.go": code, "key.txt": "password = \"hunter2-correct-horse\"\n"})))
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -6,11 +6,11 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 	"unicausa/internal/core/symptom"
 	"unicausa/internal/core/track"
 	"unicausa/internal/core/versions"
@@ -36,14 +36,7 @@ func (r *records) read(check, commit string, exit int, text string, files map[st
 	run := Run{ID: int64(len(r.runs) + 1), Number: len(r.runs) + 1, Check: check, Exit: exit, Commit: commit, Source: commit, Command: check}
 	var tree *source.Tree
 	if files != nil {
-		sources := fstest.MapFS{}
-		for name, text := range files {
-			sources[name] = &fstest.MapFile{Data: []byte(text)}
-		}
-		var err error
-		if tree, err = source.NewTree(sources); err != nil {
-			r.t.Fatal(err)
-		}
+		tree = sourcetest.Tree(r.t, files)
 	}
 	reading, err := Read(run, tree, []Output{{Name: fmt.Sprintf("%d/%s.log", run.Number, check), Text: func() io.Reader { return strings.NewReader(text) }}}, r.leg.Moves)
 	if err != nil {

@@ -6,10 +6,9 @@ import (
 	"slices"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"unicausa/internal/core/notes"
-	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // shelf is a project that uses example.org/jar and @orchard/label.
@@ -54,19 +53,6 @@ func Open(j *jar.Jar) error {
 	"front/other-note.ts": "import { renderLabel } from \"@orchard/label\";\n",
 }
 
-func treeOf(t testing.TB, files map[string]string) *source.Tree {
-	t.Helper()
-	m := fstest.MapFS{}
-	for name, text := range files {
-		m[name] = &fstest.MapFile{Data: []byte(text)}
-	}
-	tree, err := source.NewTree(m)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return tree
-}
-
 func places(f Found) string {
 	var list []string
 	for _, p := range f.Places {
@@ -78,7 +64,7 @@ func places(f Found) string {
 
 // TestSearch holds every place of single changes, and how sure each is.
 func TestSearch(t *testing.T) {
-	tree := treeOf(t, shelf)
+	tree := sourcetest.Tree(t, shelf)
 	for _, test := range []struct {
 		name, pkg, entry string
 		files, count     int
@@ -150,7 +136,7 @@ func TestLanguages(t *testing.T) {
 	} {
 		changes := notes.Read("x.md", test.pkg, []byte("## 5.0.0\n\n- `Jar.open` was removed\n"))
 		got := 0.0
-		for _, p := range Search(t.Context(), treeOf(t, map[string]string{test.file: test.text}), changes)[0].Places {
+		for _, p := range Search(t.Context(), sourcetest.Tree(t, map[string]string{test.file: test.text}), changes)[0].Places {
 			got = max(got, p.Sure)
 		}
 		if got != test.want {
@@ -161,7 +147,7 @@ func TestLanguages(t *testing.T) {
 
 // TestSearchOfAllAtOnce holds that many changes together find what each finds alone.
 func TestSearchOfAllAtOnce(t *testing.T) {
-	tree := treeOf(t, shelf)
+	tree := sourcetest.Tree(t, shelf)
 	changes := notes.Read("x.md", "example.org/jar", []byte("## 5.0.0\n\n- `OpenLid` is gone\n- `Jar.Kilos` is gone\n- `Options.LidColor` and `Kilos`\n- nothing\n"))
 	all := Search(t.Context(), tree, changes)
 	for i := range changes {
@@ -176,7 +162,7 @@ func TestSearchOfAllAtOnce(t *testing.T) {
 }
 
 func TestPlacesAreBounded(t *testing.T) {
-	tree := treeOf(t, map[string]string{"a.go": "package a\n\nimport \"example.org/jar\"\n" + strings.Repeat("var _ = jar.OpenLid\n", 700)})
+	tree := sourcetest.Tree(t, map[string]string{"a.go": "package a\n\nimport \"example.org/jar\"\n" + strings.Repeat("var _ = jar.OpenLid\n", 700)})
 	got := Search(t.Context(), tree, notes.Read("x.md", "example.org/jar", []byte("## 5\n\n- `OpenLid` is gone\n")))[0]
 	if got.Count != 700 || len(got.Places) != mostPlaces || got.Places[0].Line != 4 {
 		t.Errorf("%d of %d places are kept", len(got.Places), got.Count)
@@ -184,7 +170,7 @@ func TestPlacesAreBounded(t *testing.T) {
 }
 
 func TestDeclared(t *testing.T) {
-	tree := treeOf(t, map[string]string{
+	tree := sourcetest.Tree(t, map[string]string{
 		"a.go": "package a\n\ntype Own struct {\n\tKilos int\n}\n\nfunc (o Own) Net() int { return o.Kilos }\n\n// func Comment\nvar x = Call()\n",
 		"b.py": "def fill(jar):\n    return jar.pour()\n", "c.ts": "export const lid = 1;\nuse(cap);\n",
 	})
@@ -238,7 +224,7 @@ func BenchmarkSearch(b *testing.B) {
 		files[fmt.Sprintf("p%d/a.go", i)] = text.String()
 		size += text.Len()
 	}
-	tree := treeOf(b, files)
+	tree := sourcetest.Tree(b, files)
 	var list strings.Builder
 	list.WriteString("## 5.0.0\n\n")
 	for i := range 500 {
@@ -254,7 +240,7 @@ func BenchmarkSearch(b *testing.B) {
 // TestNamesInNames holds that names of which one stands inside the other are
 // both found, whichever comes first.
 func TestNamesInNames(t *testing.T) {
-	tree := treeOf(t, map[string]string{"a.ts": "import 'forms'\nx('my-form', form)\ny('a-my-form')\n"})
+	tree := sourcetest.Tree(t, map[string]string{"a.ts": "import 'forms'\nx('my-form', form)\ny('a-my-form')\n"})
 	for _, entry := range []string{"`form` and `my-form` are gone", "`my-form` and `form` are gone"} {
 		changes := notes.Read("x.md", "forms", []byte("## 5\n\n- "+entry+"\n"))
 		if got := places(Search(t.Context(), tree, changes)[0]); !strings.Contains(got, "a.ts:2:4 ") || !strings.Contains(got, "a.ts:2:14 ") {

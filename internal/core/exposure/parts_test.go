@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // TestWhoseName tells names of the package's own apart from those of another part or
@@ -23,7 +24,7 @@ func TestWhoseName(t *testing.T) {
 		{"a default of the package's own function", "jar", "- The default of `jar.seal` is strict now.\n", "a.py", "import jar\n\njar.open(1)\njar.seal(2)\n", "4:5 1.0"},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			tree := treeOf(t, map[string]string{test.file: test.code})
+			tree := sourcetest.Tree(t, map[string]string{test.file: test.code})
 			changes := notes.Read("x.md", test.pkg, []byte("# 5.0.0\n\n"+test.entry))
 			var got []string
 			for _, p := range Search(t.Context(), tree, changes[len(changes)-1:])[0].Places {

@@ -4,13 +4,14 @@ import (
 	"reflect"
 	"testing"
 
+	"unicausa/internal/core/source/sourcetest"
 	"unicausa/internal/core/symptom"
 )
 
 // TestCause takes symptoms into a cause: where they stand in the tree, and what they
 // complain of.
 func TestCause(t *testing.T) {
-	tree := treeOf(t, map[string]string{"src/press.c": "a\n", "src/lid.c": "b\n"})
+	tree := sourcetest.Tree(t, map[string]string{"src/press.c": "a\n", "src/lid.c": "b\n"})
 	var c Cause
 	for _, s := range []symptom.Symptom{
 		{File: "/checkout/src/press.c", Line: 4, Message: "x", Refs: []symptom.Ref{{Role: symptom.Missing, Name: "jar.OpenLid"}, {Role: symptom.Expected, Name: "int"}}},

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 func TestParseWrong(t *testing.T) {
@@ -59,7 +60,7 @@ func TestTrees(t *testing.T) {
 		{"an empty file", map[string]string{"a.go": "one\n", "b.go": "x\n"}, map[string]string{"a.go": "", "b.go": "x\n"}},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			between, err := Between(treeOf(t, test.before), treeOf(t, test.after))
+			between, err := Between(sourcetest.Tree(t, test.before), sourcetest.Tree(t, test.after))
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -69,7 +70,7 @@ func TestTrees(t *testing.T) {
 			}
 			for which, d := range map[string]Diff{"of two trees": between, "of git": printed} {
 				for side, have := range map[string]map[string]string{"before": test.before, "after": test.after} {
-					before, after := d.Trees(treeOf(t, have))
+					before, after := d.Trees(sourcetest.Tree(t, have))
 					if before == nil {
 						t.Errorf("the diff %s does not fit the tree %s it", which, side)
 						continue
@@ -77,7 +78,7 @@ func TestTrees(t *testing.T) {
 					holdsFiles(t, before, test.before)
 					holdsFiles(t, after, test.after)
 				}
-				if before, _ := d.Trees(treeOf(t, map[string]string{"a.go": "other\n", "c.go": "other\n"})); before != nil {
+				if before, _ := d.Trees(sourcetest.Tree(t, map[string]string{"a.go": "other\n", "c.go": "other\n"})); before != nil {
 					t.Errorf("the diff %s fits another tree", which)
 				}
 			}
@@ -166,7 +167,7 @@ func FuzzParse(f *testing.F) {
 		if err != nil {
 			return
 		}
-		tree := treeOf(t, map[string]string{"a.go": file})
+		tree := sourcetest.Tree(t, map[string]string{"a.go": file})
 		before, after := d.Trees(tree)
 		if before != nil && before != tree && after != tree {
 			t.Error("the tree is neither side")

@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 	"unicausa/internal/core/versions"
 )
 
@@ -17,19 +17,6 @@ const jarNotes = "## 5.0.0\n\n" +
 	"- Removed `Shake`.\n" +
 	"- The default of `Wait` is 30 seconds now.\n" +
 	"- `jar.config.js` was renamed to `jar.config.mjs`.\n"
-
-func treeOf(t testing.TB, files map[string]string) *source.Tree {
-	t.Helper()
-	m := fstest.MapFS{}
-	for name, text := range files {
-		m[name] = &fstest.MapFile{Data: []byte(text)}
-	}
-	tree, err := source.NewTree(m)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return tree
-}
 
 // press is the project before the diff.
 var press = map[string]string{
@@ -78,7 +65,7 @@ func TestReview(t *testing.T) {
 		{"nothing", nil, "", ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			before, after := treeOf(t, press), treeOf(t, edited(t, test.edit))
+			before, after := sourcetest.Tree(t, press), sourcetest.Tree(t, edited(t, test.edit))
 			d, err := Between(before, after)
 			if err != nil {
 				t.Fatal(err)

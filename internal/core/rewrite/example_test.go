@@ -7,6 +7,7 @@ import (
 
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 func none(string, bool) bool { return false }
@@ -87,7 +88,7 @@ func TestByExample(t *testing.T) {
 		{"nowhere", "a.ts", "open(lid)", "unseal(lid)", "seal(x);\n", "seal(x);\n", ""},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			tree := treeOf(t, map[string]string{test.file: test.code})
+			tree := sourcetest.Tree(t, map[string]string{test.file: test.code})
 			p, err := ByExample(t.Context(), tree, []Example{{test.from, test.to}}, nil)
 			if err != nil {
 				t.Fatal(err)
@@ -117,7 +118,7 @@ func TestByExample(t *testing.T) {
 
 // TestExamplesOfAChange edits only what is the package's own.
 func TestExamplesOfAChange(t *testing.T) {
-	tree := treeOf(t, map[string]string{
+	tree := sourcetest.Tree(t, map[string]string{
 		"a.ts":     "import { fill } from \"@orchard/jar\";\nfill(jar, 5);\nfill(fill(a, 1), 2);\n",
 		"other.ts": "import { fill } from \"@orchard/crate\";\nfill(crate, 5);\n",
 	})
@@ -146,7 +147,7 @@ func TestExamplesInC(t *testing.T) {
 		"+jar_fill(lid, 1);": "void f(void) { jar_fill(lid); }\n",
 		"nothing tells that the package's name is meant here": "static int jar_fill(int lid) { return lid; }\nvoid f(void) { jar_fill(lid); }\n",
 	} {
-		tree := treeOf(t, map[string]string{"a.c": code})
+		tree := sourcetest.Tree(t, map[string]string{"a.c": code})
 		p, err := ByExample(t.Context(), tree, []Example{{"jar_fill(a)", "jar_fill(a, 1)"}}, &changes[0])
 		if err != nil {
 			t.Fatal(err)
@@ -166,7 +167,7 @@ func TestExamplesInC(t *testing.T) {
 
 // TestShownExamples makes patches of the code that an entry shows before and after.
 func TestShownExamples(t *testing.T) {
-	tree := treeOf(t, map[string]string{
+	tree := sourcetest.Tree(t, map[string]string{
 		"a.ts": "import { fill, seal } from \"@orchard/jar\";\nfill(jar, \"apple\", 5);\nfill(jar);\nseal(jar);\n",
 	})
 	for _, test := range []struct{ name, entry, edits, refused string }{

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // FuzzByExample holds that no example and no code ends the program, that edits stand
@@ -17,7 +18,7 @@ func FuzzByExample(f *testing.F) {
 		if !source.Program(file) || len(code) > 10_000 {
 			return
 		}
-		tree := treeOf(t, map[string]string{"a" + file[len(file)-min(len(file), 3):]: code})
+		tree := sourcetest.Tree(t, map[string]string{"a" + file[len(file)-min(len(file), 3):]: code})
 		p, err := ByExample(t.Context(), tree, []Example{{From: from, To: to}}, nil)
 		if err != nil {
 			return

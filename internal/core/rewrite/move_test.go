@@ -10,6 +10,7 @@ import (
 
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 // TestMoves gives patches that move files to git apply, with what refers to them.
@@ -36,7 +37,7 @@ func TestMoves(t *testing.T) {
 		},
 	} {
 		t.Run(test.name, func(t *testing.T) {
-			tree := treeOf(t, test.files)
+			tree := sourcetest.Tree(t, test.files)
 			changes := notes.Read("x.md", "jar", []byte("## 5.0.0\n\n"+test.entry))
 			p := Of(tree, &changes[0], exposure.Search(t.Context(), tree, changes)[0], changes)
 			diff, err := Diff(tree, p.Edits, p.Moves)

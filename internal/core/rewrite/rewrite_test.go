@@ -7,11 +7,11 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
-	"testing/fstest"
 
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
+	"unicausa/internal/core/source/sourcetest"
 )
 
 var shelf = map[string]string{
@@ -35,22 +35,9 @@ func Open(j *jar.Jar) error {
 	"README.md":   "Use renderLabel.\n",
 }
 
-func treeOf(t testing.TB, files map[string]string) *source.Tree {
-	t.Helper()
-	m := fstest.MapFS{}
-	for name, text := range files {
-		m[name] = &fstest.MapFile{Data: []byte(text)}
-	}
-	tree, err := source.NewTree(m)
-	if err != nil {
-		t.Fatal(err)
-	}
-	return tree
-}
-
 func patchOf(t testing.TB, pkg, entries string) (*source.Tree, Patch) {
 	t.Helper()
-	tree := treeOf(t, shelf)
+	tree := sourcetest.Tree(t, shelf)
 	changes := notes.Read("x.md", pkg, []byte("## 5.0.0\n\n"+entries))
 	return tree, Of(tree, &changes[0], exposure.Search(t.Context(), tree, changes)[0], changes)
 }
@@ -156,7 +143,7 @@ func TestGitApplies(t *testing.T) {
 }
 
 func TestDiffOfAnotherTree(t *testing.T) {
-	tree := treeOf(t, shelf)
+	tree := sourcetest.Tree(t, shelf)
 	for _, e := range []Edit{{File: "shelf.go", Line: 1, Column: 1, From: "OpenLid", To: "Open"}, {File: "shelf.go", Line: 99, Column: 1, From: "OpenLid", To: "Open"}, {File: "gone.go", Line: 1, Column: 1, From: "a", To: "b"}, {File: "shelf.go", Line: 1, From: "package", To: "b"}} {
 		if diff, err := Diff(tree, []Edit{e}, nil); err == nil || !strings.Contains(err.Error(), "the source tree is another one now") {
 			t.Errorf("%+v gives %q, %v", e, diff, err)
