@@ -2,6 +2,7 @@ import { type FormEvent, useState } from "react";
 import type { ChangeDetail } from "../api/client";
 import { useAddChange } from "../api/queries";
 import { kinds } from "./CorrectChange";
+import { FormEnd } from "./FormEnd";
 
 interface Props {
   upgrade: number;
@@ -60,18 +61,8 @@ export function AddChange({ upgrade, packages, onAdded, onCancel }: Props) {
         <span className="text-soft">Where is it documented?</span>
         <input name="source" type="url" placeholder="https://" className={field} />
       </label>
-      <div className="flex items-center gap-3 sm:col-span-2">
-        <button type="submit" disabled={add.isPending} className="rounded bg-copper px-3 py-0.5 text-paper">
-          Add
-        </button>
-        <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
-          Cancel
-        </button>
-        {add.error && (
-          <span role="alert" className="text-xs text-alarm">
-            {add.error.message}
-          </span>
-        )}
+      <div className="sm:col-span-2">
+        <FormEnd act="Add" busy={add.isPending} error={add.error?.message} onCancel={onCancel} />
       </div>
     </form>
   );

@@ -5,6 +5,7 @@ import { client, data } from "../api/client";
 import { keys } from "../api/queries";
 import type { Move } from "../api/triage";
 import { Command } from "./basics";
+import { FormEnd } from "./FormEnd";
 import { Moves } from "./Moves";
 
 /** Begins an upgrade here, or names the command that does it in the project's folder. */
@@ -64,23 +65,12 @@ export function BeginUpgrade({ first }: { first: boolean }) {
         <span className="text-xs text-soft">What moves</span>
         <Moves moves={moves} onChange={setMoves} />
       </div>
-      <div className="flex items-center gap-3">
-        <button
-          type="submit"
-          disabled={begin.isPending || !moves.some((m) => m.package)}
-          className="rounded bg-copper px-3 py-1 text-paper disabled:opacity-50"
-        >
-          Begin
-        </button>
-        <button type="button" onClick={() => setOpen(false)} className="text-soft hover:text-ink">
-          Cancel
-        </button>
-        {begin.error && (
-          <span role="alert" className="text-xs text-alarm">
-            {begin.error.message}
-          </span>
-        )}
-      </div>
+      <FormEnd
+        act="Begin"
+        busy={begin.isPending || !moves.some((m) => m.package)}
+        error={begin.error?.message}
+        onCancel={() => setOpen(false)}
+      />
     </form>
   );
 }

@@ -2,6 +2,7 @@ import { type FormEvent, useEffect, useRef, useState } from "react";
 import type { CauseDetail, Decision } from "../api/client";
 import { type DecisionKind, useDecide, useUndoDecision } from "../api/queries";
 import { Heading } from "./basics";
+import { FormEnd } from "./FormEnd";
 
 export const decisions: { kind: DecisionKind; name: string; asks: string; due: boolean }[] = [
   { kind: "fix", name: "Fix", asks: "What was done? Runs will prove or disprove it.", due: false },
@@ -181,19 +182,7 @@ export function DecisionForm({ asks, due, workaround, busy, error, onDone, onCan
           />
         </details>
       )}
-      <div className="flex items-center gap-3">
-        <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">
-          Decide
-        </button>
-        <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
-          Cancel
-        </button>
-        {error && (
-          <span role="alert" className="text-xs text-alarm">
-            {error}
-          </span>
-        )}
-      </div>
+      <FormEnd act="Decide" busy={busy} error={error} onCancel={onCancel} />
     </form>
   );
 }

@@ -1,6 +1,6 @@
-import { Plus, X } from "lucide-react";
 import { useState } from "react";
 import { CopyButton } from "./basics";
+import { Rows } from "./Rows";
 
 interface Row {
   name: string;
@@ -13,57 +13,25 @@ export function DescribeChecks({ names }: { names: string[] }) {
   const [rows, setRows] = useState<Row[]>(() =>
     (names.length > 0 ? names : ["build", "test"]).map((name) => ({ name, run: "", targets: "" })),
   );
-  const set = (at: number, change: Partial<Row>) => setRows(rows.map((r, i) => (i === at ? { ...r, ...change } : r)));
   const text = yamlOf(rows);
-  const field = "w-full rounded border border-line bg-sheet px-2 py-0.5";
   return (
     <div className="grid gap-6 lg:grid-cols-2" data-part="describe">
       <div className="space-y-1">
         <p className="text-xs text-soft">
           A check is a name and a command that has to pass; {"{target}"} in it stands for each target.
         </p>
-        {rows.map((r, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a row has no other name while it is typed
-          <div key={i} className="grid grid-cols-[6rem_minmax(0,1fr)_8rem_1.75rem] items-center gap-2">
-            <input
-              aria-label="Name of the check"
-              placeholder="name"
-              value={r.name}
-              onChange={(e) => set(i, { name: e.target.value })}
-              className={field}
-            />
-            <input
-              aria-label="Its command"
-              placeholder="command, as in: make test"
-              value={r.run}
-              onChange={(e) => set(i, { run: e.target.value })}
-              className={`${field} font-mono text-xs`}
-            />
-            <input
-              aria-label="Its targets"
-              placeholder="targets, if any"
-              value={r.targets}
-              onChange={(e) => set(i, { targets: e.target.value })}
-              className={field}
-            />
-            <button
-              type="button"
-              aria-label={`Remove ${r.name || "this row"}`}
-              onClick={() => setRows(rows.filter((_, n) => n !== i))}
-              className="moves rounded p-1 text-soft hover:bg-wash hover:text-ink"
-            >
-              <X className="size-3.5" aria-hidden="true" />
-            </button>
-          </div>
-        ))}
-        <button
-          type="button"
-          onClick={() => setRows([...rows, { name: "", run: "", targets: "" }])}
-          className="inline-flex items-center gap-1 text-copper hover:underline"
-        >
-          <Plus className="size-3.5" aria-hidden="true" />
-          Another check
-        </button>
+        <Rows<Row>
+          rows={rows}
+          columns={[
+            { field: "name", label: "Name of the check", placeholder: "name" },
+            { field: "run", label: "Its command", placeholder: "command, as in: make test", code: true },
+            { field: "targets", label: "Its targets", placeholder: "targets, if any" },
+          ]}
+          grid="grid-cols-[6rem_minmax(0,1fr)_8rem_1.75rem]"
+          empty={{ name: "", run: "", targets: "" }}
+          more="Another check"
+          onChange={setRows}
+        />
       </div>
       <div className="min-w-0">
         <p className="flex items-center gap-1 text-xs text-soft">

@@ -5,6 +5,7 @@ import type { LegRow, Overview } from "../api/client";
 import { useChangeRoute, useRoute } from "../api/queries";
 import type { Move } from "../api/triage";
 import { Heading } from "./basics";
+import { FormEnd } from "./FormEnd";
 import { Moves } from "./Moves";
 
 const marks = { done: Check, current: CircleDot, planned: Circle, abandoned: Minus };
@@ -113,19 +114,12 @@ function LegForm({ kind, planned, reasoned, from, busy, error, onDone, onCancel 
           />
         </label>
       )}
-      <div className="flex items-center gap-3">
-        <button type="submit" disabled={busy} className="rounded bg-copper px-3 py-1 text-paper">
-          {{ plan: "Plan", next: "Go on", restart: "Restart" }[kind]}
-        </button>
-        <button type="button" onClick={onCancel} className="text-soft hover:text-ink">
-          Cancel
-        </button>
-        {error && (
-          <span role="alert" className="text-xs text-alarm">
-            {error}
-          </span>
-        )}
-      </div>
+      <FormEnd
+        act={{ plan: "Plan", next: "Go on", restart: "Restart" }[kind]}
+        busy={busy}
+        error={error}
+        onCancel={onCancel}
+      />
     </form>
   );
 }
