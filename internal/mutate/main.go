@@ -77,12 +77,17 @@ func main() {
 		default:
 			fmt.Printf("survived: %s:%d: %s\n", m.file, m.line, m.what)
 		}
-		tried++
+		if tried++; tried%progress == 0 {
+			fmt.Printf("so far %d of %d\n", caught, tried)
+		}
 	}
 	if tried > 0 {
 		fmt.Printf("%d of %d caught, %.0f %%\n", caught, tried, 100*float64(caught)/float64(tried))
 	}
 }
+
+// progress is after how many changes the score is told.
+const progress = 25
 
 // mutants are all changes to a package of the core.
 func mutants(pkg string) ([]mutant, error) {

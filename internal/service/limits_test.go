@@ -19,7 +19,7 @@ import (
 // waits waits until a run is no longer waiting.
 func waits(t *testing.T, s *Service, upgrade int64, number int) store.Run {
 	t.Helper()
-	for range 400 {
+	for range 1200 {
 		run, err := s.store.Run(t.Context(), upgrade, number)
 		if err != nil {
 			t.Fatal(err)

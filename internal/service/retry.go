@@ -6,8 +6,6 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"unicausa/internal/api"
-	"unicausa/internal/core/guard"
-	"unicausa/internal/core/notes"
 	"unicausa/internal/store"
 )
 
@@ -34,12 +32,6 @@ func (s *Service) retry(ctx context.Context, id int64, run *int, author string) 
 		out.Notes = append(out.Notes, d.Name)
 	}
 	return out, nil
-}
-
-// addNotes reads a document and stores it; one that cannot be read is set aside.
-func (s *Service) addNotes(ctx context.Context, id int64, n store.NewNotes) (store.Notes, error) {
-	changes, problem := guard.Call(n.Name, func() []notes.Change { return notes.Read(n.Name, n.Package, []byte(n.Text)) })
-	return s.store.AddNotes(ctx, id, n, changes, problem)
 }
 
 // retryOutgrown tries again what another version of the program set aside.

@@ -111,3 +111,27 @@ func sideOf(a *store.Analysis, number int) (compare.Side, compare.Made, error) {
 	}
 	return recorded[0].Side(), recorded[0].Made(), nil
 }
+
+// ListRuns answers GET /upgrades/{upgrade}/runs.
+func (s *Service) ListRuns(c *echo.Context, id api.UpgradeID) error {
+	return answerAs(c, view.Runs)(s.store.Runs(c.Request().Context(), id))
+}
+
+// GetRun answers GET /upgrades/{upgrade}/runs/{run}.
+func (s *Service) GetRun(c *echo.Context, id api.UpgradeID, run api.RunID) error {
+	return answerAs(c, view.Run)(s.store.Run(c.Request().Context(), id, run))
+}
+
+// AcceptBaseline answers POST /upgrades/{upgrade}/baseline.
+func (s *Service) AcceptBaseline(c *echo.Context, id api.UpgradeID) error {
+	return answerAs(c, view.Runs)(s.store.AcceptBaseline(c.Request().Context(), id, who(c).Name))
+}
+
+// GetInputLines answers GET /upgrades/{upgrade}/inputs/{input}/lines.
+func (s *Service) GetInputLines(c *echo.Context, id api.UpgradeID, input api.InputID, p api.GetInputLinesParams) error {
+	from, count, err := window(p.From, p.Count)
+	if err != nil {
+		return err
+	}
+	return answerAs(c, view.Lines)(s.store.InputLines(c.Request().Context(), id, input, from, count))
+}

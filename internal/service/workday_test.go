@@ -264,7 +264,7 @@ func TestCorrectionsAndChanges(t *testing.T) {
 // waitFor waits until the service has drawn what was asked for.
 func (w *workday) waitFor(drawn func() bool) {
 	w.t.Helper()
-	for end := time.Now().Add(20 * time.Second); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+	for end := time.Now().Add(time.Minute); time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
 		if drawn() {
 			return
 		}

@@ -47,7 +47,7 @@ func recorded(t *testing.T, s *Service, upgrade int64, check, output string) sto
 	if err != nil {
 		t.Fatal(err)
 	}
-	for range 200 {
+	for range 600 {
 		if run, err = s.store.Run(t.Context(), upgrade, run.Number); err != nil || run.Status != "stored" {
 			break
 		}

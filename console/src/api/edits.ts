@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
+import { useRefresh } from "./acts";
 import { client, data } from "./client";
-import { keys, useRefresh } from "./queries";
+import { keys } from "./queries";
 import type { components } from "./schema.gen";
 
 export function usePatch(upgrade: number, change: string, only: string[]) {

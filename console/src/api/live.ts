@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { keys, useRefresh } from "./queries";
+import { useRefresh } from "./acts";
+import { keys } from "./queries";
 import type { components } from "./schema.gen";
 
 /**

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { type DecisionKind, useJudgeLink } from "../api/acts";
 import type { CauseDetail } from "../api/client";
 import { useLive } from "../api/live";
-import { type DecisionKind, useCause, useCauses, useJudgeLink } from "../api/queries";
+import { useCause, useCauses } from "../api/queries";
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseView } from "../parts/CauseView";
 import { useKeys } from "../parts/keys";

@@ -1,16 +1,9 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { type DecisionKind, useCorrect, useJudgeLink } from "../api/acts";
 import type { Cause } from "../api/client";
 import { useLive } from "../api/live";
-import {
-  type DecisionKind,
-  useCause,
-  useCauses,
-  useCorrect,
-  useHead,
-  useJudgeLink,
-  useLegCauses,
-} from "../api/queries";
+import { useCause, useCauses, useHead, useLegCauses } from "../api/queries";
 import { BulkDecision } from "../parts/BulkDecision";
 import { Skeleton, Trouble } from "../parts/basics";
 import { CauseRows, type Row } from "../parts/CauseRows";

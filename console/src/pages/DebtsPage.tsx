@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useParams } from "react-router";
+import { useAddDebt } from "../api/acts";
 import type { FoundDebt } from "../api/client";
 import { useLive } from "../api/live";
-import { useAddDebt, useDebts, useFoundDebts, useHead } from "../api/queries";
+import { useDebts, useFoundDebts, useHead } from "../api/queries";
 import { Ask } from "../parts/Ask";
 import { Command, Heading, Skeleton, Trouble } from "../parts/basics";
 import { DebtList } from "../parts/DebtList";

@@ -1,6 +1,7 @@
 import { Link, useParams, useSearchParams } from "react-router";
+import { useRetry } from "../api/acts";
 import type { Run, RunSymptom } from "../api/client";
-import { useHead, useRetry, useRun, useRunSymptoms, useRuns } from "../api/queries";
+import { useHead, useRun, useRunSymptoms, useRuns } from "../api/queries";
 import { CopyButton, Skeleton, Trouble } from "../parts/basics";
 import { LogView } from "../parts/LogView";
 

@@ -1,5 +1,5 @@
+import { useAcceptBaseline } from "../api/acts";
 import type { Run } from "../api/client";
-import { useAcceptBaseline } from "../api/queries";
 import { Confirm } from "./Confirm";
 
 /** Takes the latest runs as the baseline, after a word of warning. */

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
+import { useAddChange } from "../api/acts";
 import type { ChangeDetail } from "../api/client";
-import { useAddChange } from "../api/queries";
 import { kinds } from "./CorrectChange";
 import { FormEnd } from "./FormEnd";
 

@@ -1,6 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { useOverview, useRefresh } from "../api/queries";
+import { useRefresh } from "../api/acts";
+import { useOverview } from "../api/queries";
 import { addNotes } from "../api/triage";
 import { Command } from "./basics";
 import { ChooseFiles } from "./ChooseFiles";

@@ -1,4 +1,4 @@
-import { type DecisionKind, useDecideAll } from "../api/queries";
+import { type DecisionKind, useDecideAll } from "../api/acts";
 import { DecisionForm, decisions } from "./DecisionBar";
 
 interface Props {

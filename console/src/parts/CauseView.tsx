@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
+import { type DecisionKind, useJudgeLink } from "../api/acts";
 import type { CauseDetail } from "../api/client";
-import { type DecisionKind, useJudgeLink } from "../api/queries";
 import { AskOthers } from "./AskOthers";
 import { CopyButton, Heading } from "./basics";
 import { Cascade } from "./Cascade";

@@ -1,7 +1,8 @@
 import { type FormEvent, useState } from "react";
 import { Link } from "react-router";
+import { type ChangeWord, useSayOfChange } from "../api/acts";
 import type { ChangeDetail as Detail } from "../api/client";
-import { type ChangeWord, useChange, useSayOfChange } from "../api/queries";
+import { useChange } from "../api/queries";
 import { Skeleton, Trouble } from "./basics";
 import { CorrectChange } from "./CorrectChange";
 import { PatchView } from "./PatchView";

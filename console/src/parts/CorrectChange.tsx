@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
+import { type ChangeWord, useSayOfChange } from "../api/acts";
 import type { Change } from "../api/client";
-import { type ChangeWord, useSayOfChange } from "../api/queries";
 
 /** The kinds of a change. */
 export const kinds = [

@@ -1,7 +1,8 @@
 import { Hourglass, TriangleAlert } from "lucide-react";
 import { useState } from "react";
+import { useSettleDebt } from "../api/acts";
 import type { Debt } from "../api/client";
-import { useDebt, useSettleDebt } from "../api/queries";
+import { useDebt } from "../api/queries";
 import { Ask } from "./Ask";
 import { CopyButton } from "./basics";
 

@@ -1,6 +1,6 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
+import { type DecisionKind, useDecide, useUndoDecision } from "../api/acts";
 import type { CauseDetail, Decision } from "../api/client";
-import { type DecisionKind, useDecide, useUndoDecision } from "../api/queries";
 import { Heading } from "./basics";
 import { FormEnd } from "./FormEnd";
 

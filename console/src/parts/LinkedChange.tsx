@@ -1,7 +1,8 @@
 import { Check, X } from "lucide-react";
 import { Link as Anchor } from "react-router";
+import type { useJudgeLink } from "../api/acts";
 import type { Link } from "../api/client";
-import { type useJudgeLink, useNotesLines } from "../api/queries";
+import { useNotesLines } from "../api/queries";
 import { Evidence } from "./Evidence";
 
 interface Props {

@@ -1,7 +1,7 @@
 import { Check, TriangleAlert } from "lucide-react";
 import { useState } from "react";
+import { useVouch } from "../api/acts";
 import type { Preparation } from "../api/client";
-import { useVouch } from "../api/queries";
 import { Ask } from "./Ask";
 import { Heading } from "./basics";
 

@@ -1,6 +1,7 @@
 import { useState } from "react";
+import { useCorrect, useUndoCorrection } from "../api/acts";
 import type { Cause, CauseDetail, Correction } from "../api/client";
-import { useCauses, useCorrect, useUndoCorrection } from "../api/queries";
+import { useCauses } from "../api/queries";
 import { Heading } from "./basics";
 
 interface Props {

@@ -1,8 +1,9 @@
 import { Check, Circle, CircleDot, Minus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
+import { useChangeRoute } from "../api/acts";
 import type { LegRow, Overview } from "../api/client";
-import { useChangeRoute, useRoute } from "../api/queries";
+import { useRoute } from "../api/queries";
 import type { Move } from "../api/triage";
 import { Heading } from "./basics";
 import { FormEnd } from "./FormEnd";

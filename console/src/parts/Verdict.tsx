@@ -1,8 +1,9 @@
 import { DoorClosed, DoorOpen } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
+import { useTakeWordBack, useVouch } from "../api/acts";
 import type { GateReason, Overview } from "../api/client";
-import { useTakeWordBack, useVouch, useWords } from "../api/queries";
+import { useWords } from "../api/queries";
 import { Ask } from "./Ask";
 
 /** The gate in a sentence, with its reasons, each a link, and the words that people gave. */
