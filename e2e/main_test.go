@@ -24,6 +24,7 @@ import (
 	"unicausa/internal/client"
 	"unicausa/internal/demo"
 	"unicausa/internal/pglocal"
+	"unicausa/internal/pglocal/pgtest"
 	"unicausa/internal/service"
 )
 
@@ -96,6 +97,9 @@ func runAll(m *testing.M) int {
 		return failed(err)
 	}
 	defer pg.Stop(ctx)
+	if err := pgtest.Hurry(pg.URL); err != nil {
+		return failed(err)
+	}
 	database = pg.URL
 	stop, err := start(ctx)
 	if err != nil {

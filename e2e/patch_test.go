@@ -72,6 +72,7 @@ func TestPatchByExample(t *testing.T) {
 
 // TestConsoleLearnsAnEdit shows the console an edit and keeps it.
 func TestConsoleLearnsAnEdit(t *testing.T) {
+	t.Parallel()
 	ctx := browser(t)
 	c := here(t)
 	upgrade := begin(t, c, "learns")

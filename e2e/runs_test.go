@@ -153,6 +153,7 @@ func TestSearchOfALog(t *testing.T) {
 // TestConsoleRuns walks from the runs to a comparison, into a log and to a
 // cause from its margin.
 func TestConsoleRuns(t *testing.T) {
+	t.Parallel()
 	upgrade := upgradeOf(t, "steelyard 4 and binlabel 3")
 	ctx := browser(t)
 	var where, first string

@@ -219,6 +219,7 @@ func TestRefused(t *testing.T) {
 // TestRoles holds that people may do what their role in a project allows, and do not see
 // that others are there.
 func TestRoles(t *testing.T) {
+	t.Parallel()
 	admin := here(t)
 	ours, theirs := begin(t, admin, "roles"), upgradeOf(t, "binlabel 4")
 	project := ""
@@ -326,6 +327,7 @@ func TestSecretsAreNotStored(t *testing.T) {
 
 // TestBomb holds that a source tree which unpacks to more than anybody writes is refused.
 func TestBomb(t *testing.T) {
+	t.Parallel()
 	c := here(t)
 	upgrade := begin(t, c, "bomb")
 	var tree bytes.Buffer
@@ -367,6 +369,7 @@ func TestUntrusted(t *testing.T) {
 
 // TestTLS serves by a certificate, and holds that the console's cookie is for TLS alone.
 func TestTLS(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	if err != nil {

@@ -146,6 +146,7 @@ func TestTriageOfBadInput(t *testing.T) {
 // TestStartPage holds that a newcomer sees causes without any set-up, corrects what a
 // file is taken for, and keeps it as an upgrade.
 func TestStartPage(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	file := func(name, text string) string {
 		path := filepath.Join(folder, name)

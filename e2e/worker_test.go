@@ -179,6 +179,7 @@ func TestNotesAreListed(t *testing.T) {
 // TestDemoCommand runs make demo's command against an empty database, twice:
 // the second time nothing is loaded again.
 func TestDemoCommand(t *testing.T) {
+	t.Parallel()
 	d := db(t)
 	execute(t, d, `CREATE DATABASE demo_command`)
 	address := strings.Replace(database, "/postgres", "/demo_command", 1)

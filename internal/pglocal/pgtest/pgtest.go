@@ -37,8 +37,28 @@ func Main(m *testing.M) int {
 		return 1
 	}
 	defer pg.Stop(ctx)
+	if err := Hurry(pg.URL); err != nil {
+		fmt.Fprintln(os.Stderr, "pgtest:", err)
+		return 1
+	}
 	server = pg.URL
 	return m.Run()
+}
+
+// Hurry has a PostgreSQL not wait for the disk: nobody misses its records after a crash of the
+// machine.
+func Hurry(url string) error {
+	db, err := sql.Open("pgx", url)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	for _, q := range []string{`ALTER SYSTEM SET fsync = off`, `ALTER SYSTEM SET synchronous_commit = off`, `ALTER SYSTEM SET full_page_writes = off`, `SELECT pg_reload_conf()`} {
+		if _, err := db.Exec(q); err != nil {
+			return fmt.Errorf("%s: %w", q, err)
+		}
+	}
+	return nil
 }
 
 var made atomic.Int64
