@@ -12,6 +12,8 @@ import (
 	"unicausa/internal/core/exposure"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
+
+	"github.com/aymanbagabas/go-udiff"
 )
 
 // Shape is the template of examples of one edit, in the language that most of the
@@ -196,13 +198,12 @@ func (b *book) file(p *Patch, name string, places map[int]exposure.Place) {
 // sound refuses a file's edits, those from first on, where brackets that close would not
 // close behind them: something in the file or in the example was taken for what it is not.
 func (p *Patch) sound(name, text string, first int) {
-	changed := text
 	list, err := offsets(text, p.Edits[first:])
-	for i := len(list) - 1; i >= 0; i-- {
-		changed = changed[:list[i].Start] + list[i].New + changed[list[i].End:]
-	}
-	if err == nil && pairs(source.Tokens(name, changed)) != nil {
-		return
+	if err == nil {
+		changed, err := udiff.Apply(text, list)
+		if err == nil && pairs(source.Tokens(name, changed)) != nil {
+			return
+		}
 	}
 	for _, e := range p.Edits[first:] {
 		p.Refused = append(p.Refused, Refusal{File: e.File, Line: e.Line, Column: e.Column, Name: e.From, Why: "with it the file's brackets would not close"})
