@@ -13,6 +13,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 
@@ -374,6 +375,7 @@ func TestConsoleToGreen(t *testing.T) {
 	do(t, ctx,
 		chromedp.Navigate(page(upgrade, "/report?story=closing")),
 		chromedp.WaitVisible(`iframe[title="What it took"]`),
+		chromedp.Poll(`document.querySelector("iframe").contentDocument?.querySelector("h1")?.textContent.includes("What it took")`, nil, chromedp.WithPollingInterval(100*time.Millisecond)),
 		chromedp.Navigate(server+"/casebook"),
 		chromedp.WaitVisible(`tbody td`, chromedp.ByQuery),
 	)

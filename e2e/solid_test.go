@@ -211,6 +211,10 @@ func TestRefused(t *testing.T) {
 			}
 		}
 	}
+	_, framed, _ := raw(t, "GET", fmt.Sprintf("/api/v1/upgrades/%d/stories/today?format=html", upgradeOf(t, "binlabel 4")), "", known())
+	if framed.Get("X-Frame-Options") != "SAMEORIGIN" || !strings.Contains(framed.Get("Content-Security-Policy"), "frame-ancestors 'self'") {
+		t.Errorf("a report that our own page shows: %v", framed)
+	}
 	if _, _, text := raw(t, "GET", "/metrics", "", known()); !strings.Contains(text, `unicausa_refused_total{reason="origin"}`) {
 		t.Error("refusals are not counted")
 	}

@@ -1,12 +1,16 @@
 package report
 
 import (
+	"bytes"
+	"fmt"
 	"image/color"
 	"math"
 	"os"
 	"path/filepath"
 	"regexp"
+	"strings"
 	"testing"
+	"unicausa/internal/api"
 
 	"charm.land/lipgloss/v2"
 )
@@ -52,5 +56,34 @@ func TestTerminalColours(t *testing.T) {
 		if white, black := 1.05/(l+0.05), (l+0.05)/0.05; white < 4.4 || black < 4.4 {
 			t.Errorf("%s has a contrast of %.2f on white and %.2f on black", name, white, black)
 		}
+	}
+}
+
+// TestColoursAreThere holds that every colour that a page asks for is one of the palette.
+func TestColoursAreThere(t *testing.T) {
+	day := func(run int, causes map[string]int) api.HistoryPoint {
+		return api.HistoryPoint{Run: run, Check: "build", Causes: causes}
+	}
+	many := map[string]int{}
+	for i := range 2 * tones {
+		many[fmt.Sprintf("C%d", i+1)] = 1
+	}
+	var page bytes.Buffer
+	told := Told{Overview: api.Overview{History: []api.HistoryPoint{day(1, many), day(2, map[string]int{"C1": 1})}}}
+	if err := StoryHTML(&page, Closing, &told); err != nil {
+		t.Fatal(err)
+	}
+	asked := regexp.MustCompile(`var\((--[a-z0-9-]+)\)`).FindAllStringSubmatch(page.String(), -1)
+	tints := map[string]bool{}
+	for _, m := range asked {
+		if !strings.Contains(page.String(), m[1]+": ") {
+			t.Errorf("the page asks for %s, which it does not have", m[1])
+		}
+		if strings.HasPrefix(m[1], "--tint-") {
+			tints[m[1]] = true
+		}
+	}
+	if len(tints) != tones {
+		t.Errorf("%d causes have %d colours of %d", len(many), len(tints), tones)
 	}
 }

@@ -36,6 +36,9 @@ func StoryHTML(w io.Writer, story Story, t *Told) error {
 	})
 }
 
+// tones is how many colours there are for causes, --tint-1 and so on.
+const tones = 8
+
 // bar is one run in the chart of causes over the runs: a part for each cause.
 type bar struct {
 	X, Width int
@@ -45,7 +48,7 @@ type bar struct {
 
 type part struct {
 	Y, Height int
-	Tone      int // 0 to 5, the same for a cause all along
+	Tone      int // 1 to 8, the same for a cause all along
 	Cause     string
 }
 
@@ -87,7 +90,7 @@ func burndown(history []api.HistoryPoint) *chart {
 			if n := p.Causes[name]; n > 0 {
 				h := max(1, n*height/most)
 				y -= h
-				b.Parts = append(b.Parts, part{Y: y, Height: h, Tone: tone % 6, Cause: fmt.Sprintf("%s: %s", name, count(n, "symptom"))})
+				b.Parts = append(b.Parts, part{Y: y, Height: h, Tone: tone%tones + 1, Cause: fmt.Sprintf("%s: %s", name, count(n, "symptom"))})
 			}
 		}
 		c.Bars = append(c.Bars, b)

@@ -27,16 +27,25 @@ var (
 	signIns  = promauto.NewCounterVec(prometheus.CounterOpts{Name: "unicausa_sign_ins_total", Help: "Consoles that were signed in, by what with."}, []string{"with"})
 )
 
+// policy is what a page may load; who may frame it stands behind.
+const policy = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; " +
+	"manifest-src 'self'; frame-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors "
+
 // protected are the headers of every answer: nothing of it runs, is framed or is taken for
 // something else elsewhere.
 var protected = map[string]string{
-	"Content-Security-Policy": "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; " +
-		"manifest-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+	"Content-Security-Policy":      policy + "'none'",
 	"X-Content-Type-Options":       "nosniff",
 	"X-Frame-Options":              "DENY",
 	"Referrer-Policy":              "no-referrer",
 	"Cross-Origin-Opener-Policy":   "same-origin",
 	"Cross-Origin-Resource-Policy": "same-origin",
+}
+
+// framed lets our own pages frame an answer, which is a page of its own.
+func framed(h http.Header) {
+	h.Set("Content-Security-Policy", policy+"'self'")
+	h.Set("X-Frame-Options", "SAMEORIGIN")
 }
 
 // requestedBy is a header that no form of another page can send.

@@ -52,6 +52,7 @@ func (s *Service) TellStory(c *echo.Context, id api.UpgradeID, story string, p a
 	if p.Format != nil && *p.Format == "html" {
 		write, media = report.StoryHTML, "text/html; charset=utf-8"
 	}
+	framed(c.Response().Header())
 	var out bytes.Buffer
 	if err := write(&out, report.Story(story), &t); err != nil {
 		return bad("%v", err)
