@@ -106,3 +106,16 @@ func TestRemoval(t *testing.T) {
 		}
 	}
 }
+
+// TestOut holds that what is waited for is there once its release is.
+func TestOut(t *testing.T) {
+	released := []versions.Move{{Package: "example.org/jar", To: "5.1.0"}, {Package: "lid", To: "2.0.0-rc.1"}}
+	for due, want := range map[string]string{
+		"jar 5.1.0": "example.org/jar 5.1.0 is out", "jar@5.0.0": "example.org/jar 5.1.0 is out", "example.org/jar v5.1": "example.org/jar 5.1.0 is out",
+		"jar 5.2.0": "", "lid 2.0.0": "", "spoon 1.0.0": "", "2031-05-01": "", "5.0.0": "", "when it rains": "",
+	} {
+		if why, out := ParseDue(due, nil).Out(released); why != want || out != (want != "") {
+			t.Errorf("%q: %q", due, why)
+		}
+	}
+}

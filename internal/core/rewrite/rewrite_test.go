@@ -153,3 +153,15 @@ func TestDiffOfAnotherTree(t *testing.T) {
 		t.Errorf("no edits give %q, %v", diff, err)
 	}
 }
+
+func TestSelect(t *testing.T) {
+	edits := []Edit{{File: "a.go", Line: 12, Column: 3}, {File: "a.go", Line: 12, Column: 20}, {File: "a.go", Line: 13, Column: 3}, {File: "b.go", Line: 12, Column: 3}}
+	for _, test := range []struct {
+		only string
+		want int
+	}{{"", 4}, {"a.go", 3}, {"a.go:12", 2}, {"a.go:12:20", 1}, {"a.go:1", 0}, {"b.go a.go:13", 2}, {"c.go", 0}} {
+		if got := Select(edits, strings.Fields(test.only)); len(got) != test.want {
+			t.Errorf("%q keeps %v", test.only, got)
+		}
+	}
+}
