@@ -7,6 +7,7 @@ import (
 	"fmt"
 
 	"unicausa/internal/core/casebook"
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 )
 
@@ -40,10 +41,10 @@ func (s *Store) Cases(ctx context.Context, but int64) ([]casebook.Case, error) {
 		FROM decision d JOIN cause c ON c.id = d.cause_id JOIN leg l ON l.id = c.leg_id JOIN upgrade u ON u.id = l.upgrade_id JOIN project p ON p.id = u.project_id
 			LEFT JOIN LATERAL (SELECT * FROM move v WHERE v.leg_id = l.id AND (c.package = v.package OR c.package LIKE v.package || '/%' OR (SELECT count(*) FROM move WHERE leg_id = l.id) = 1) ORDER BY ordinal LIMIT 1) m ON true
 			LEFT JOIN LATERAL (SELECT ch.facts FROM link x JOIN change ch ON ch.identity = x.change JOIN notes n ON n.id = ch.notes_id AND n.leg_id = l.id
-				WHERE x.cause_id = c.id AND (x.state = 'confirmed' OR x.state = 'proposed' AND x.score >= 0.5) ORDER BY x.state = 'confirmed' DESC, x.score DESC LIMIT 1) k ON true
+				WHERE x.cause_id = c.id AND (x.state = 'confirmed' OR x.state = 'proposed' AND x.score >= $2) ORDER BY x.state = 'confirmed' DESC, x.score DESC LIMIT 1) k ON true
 		WHERE u.id <> $1 AND NOT c.known AND d.undone_at IS NULL AND d.id = (SELECT max(o.id) FROM decision o WHERE o.cause_id = c.id AND o.undone_at IS NULL)
 			AND (d.kind <> 'fix' OR c.status = 'cleared')
-		ORDER BY d.id`, but)
+		ORDER BY d.id`, but, link.LikelyFrom)
 	if err != nil {
 		return nil, fmt.Errorf("reading the casebook: %w", err)
 	}

@@ -10,6 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"unicausa/internal/core/exposure"
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/triage"
@@ -118,9 +119,9 @@ func (s *Store) changeSet(ctx context.Context, upgrade int64) (*changeSet, error
 	var causes []explainedCause
 	err = s.db.SelectContext(ctx, &causes, `
 		SELECT l.change, c.name, c.status FROM link l JOIN cause c ON c.id = l.cause_id
-		WHERE c.leg_id = $1 AND NOT c.known AND l.state <> 'rejected' AND (l.state = 'confirmed' OR l.score >= 0.5 AND l.score = (
+		WHERE c.leg_id = $1 AND NOT c.known AND l.state <> 'rejected' AND (l.state = 'confirmed' OR l.score >= $2 AND l.score = (
 			SELECT max(o.score) FROM link o WHERE o.cause_id = c.id AND o.state <> 'rejected'))
-		ORDER BY length(c.name), c.name`, leg)
+		ORDER BY length(c.name), c.name`, leg, link.LikelyFrom)
 	if err != nil {
 		return nil, fmt.Errorf("reading the links: %w", err)
 	}

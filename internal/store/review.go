@@ -3,6 +3,7 @@ package store
 import (
 	"fmt"
 
+	"unicausa/internal/core/link"
 	"unicausa/internal/core/review"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
@@ -72,7 +73,7 @@ func (a *Analysis) Reviewed(tree *source.Tree) ([]review.Cause, error) {
 		Change string `db:"change"`
 	}
 	err = a.tx.SelectContext(a.ctx, &links, `SELECT c.name, l.change FROM link l JOIN cause c ON c.id = l.cause_id
-		WHERE c.leg_id = $1 AND NOT c.known AND (l.state = 'confirmed' OR l.state = 'proposed' AND l.score >= 0.5)`, a.Leg)
+		WHERE c.leg_id = $1 AND NOT c.known AND (l.state = 'confirmed' OR l.state = 'proposed' AND l.score >= $2)`, a.Leg, link.LikelyFrom)
 	if err != nil {
 		return nil, fmt.Errorf("reading the links: %w", err)
 	}

@@ -31,10 +31,13 @@ const (
 	Possible Standing = "possible"
 )
 
-// StandingOf is the standing of a score: likely from even odds on, where no other
-// entry can be as probable.
+// LikelyFrom is the score from which on a link is likely: even odds, where no other entry can
+// be as probable.
+const LikelyFrom = 0.5
+
+// StandingOf is the standing of a score.
 func StandingOf(score float64) Standing {
-	if score >= 0.5 {
+	if score >= LikelyFrom {
 		return Likely
 	}
 	return Possible
