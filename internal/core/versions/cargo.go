@@ -6,11 +6,6 @@ import (
 	"github.com/BurntSushi/toml"
 )
 
-func init() {
-	register(format{ecosystem: "Cargo", names: []string{"Cargo.toml"}, read: readCargoToml})
-	register(format{ecosystem: "Cargo", lock: true, names: []string{"Cargo.lock"}, read: readCargoLock})
-}
-
 func readCargoToml(data []byte, out *State) error {
 	var m struct {
 		Package struct {

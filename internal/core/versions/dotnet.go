@@ -5,11 +5,6 @@ import (
 	"encoding/xml"
 )
 
-func init() {
-	register(format{ecosystem: "NuGet", names: []string{"*.csproj", "*.fsproj", "*.vbproj", "*.props", "*.targets"}, read: readProject})
-	register(format{ecosystem: "NuGet", lock: true, names: []string{"packages.lock.json"}, read: readNuGetLock})
-}
-
 // readProject reads an MSBuild project, and the files of properties that set
 // versions for all projects below.
 func readProject(data []byte, out *State) error {

@@ -4,10 +4,6 @@ import (
 	"golang.org/x/mod/modfile"
 )
 
-func init() {
-	register(format{ecosystem: "Go", lock: true, names: []string{"go.mod"}, read: readGoMod})
-}
-
 // readGoMod reads a go.mod, which is manifest and lock in one; go.sum adds
 // nothing to it but checksums.
 func readGoMod(data []byte, out *State) error {

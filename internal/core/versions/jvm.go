@@ -10,14 +10,6 @@ import (
 
 const jvm = "JVM"
 
-func init() {
-	register(format{ecosystem: jvm, names: []string{"pom.xml"}, read: readPom})
-	register(format{ecosystem: jvm, names: []string{"libs.versions.toml"}, read: readCatalogue})
-	register(format{ecosystem: jvm, names: []string{"build.gradle", "build.gradle.kts", "settings.gradle", "settings.gradle.kts"}, read: readGradle})
-	register(format{ecosystem: jvm, names: []string{"gradle.properties"}, read: readGradleProperties})
-	register(format{ecosystem: jvm, lock: true, names: []string{"gradle.lockfile", "buildscript-gradle.lockfile"}, read: readGradleLock})
-}
-
 type artifact struct {
 	Group    string `xml:"groupId"`
 	Artifact string `xml:"artifactId"`

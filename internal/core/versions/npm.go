@@ -11,13 +11,6 @@ import (
 
 const npm = "npm"
 
-func init() {
-	register(format{ecosystem: npm, names: []string{"package.json"}, read: readPackageJSON})
-	register(format{ecosystem: npm, lock: true, names: []string{"package-lock.json", "npm-shrinkwrap.json"}, read: readPackageLock})
-	register(format{ecosystem: npm, lock: true, names: []string{"yarn.lock"}, read: readYarnLock})
-	register(format{ecosystem: npm, lock: true, names: []string{"pnpm-lock.yaml"}, read: readPnpmLock})
-}
-
 // nodePackage is what package.json and the entries of its lock files share.
 type nodePackage struct {
 	Version      string            `json:"version" yaml:"version"`

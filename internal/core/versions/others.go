@@ -8,15 +8,6 @@ import (
 	"go.yaml.in/yaml/v3"
 )
 
-func init() {
-	register(format{ecosystem: "pub", names: []string{"pubspec.yaml"}, read: readPubspec})
-	register(format{ecosystem: "pub", lock: true, names: []string{"pubspec.lock"}, read: readPubspecLock})
-	register(format{ecosystem: "Hex", names: []string{"mix.exs"}, read: readMix})
-	register(format{ecosystem: "Hex", lock: true, names: []string{"mix.lock"}, read: readMixLock})
-	register(format{ecosystem: "Swift", names: []string{"Package.swift"}, read: readSwift})
-	register(format{ecosystem: "Swift", lock: true, names: []string{"Package.resolved"}, read: readSwiftLock})
-}
-
 func readPubspec(data []byte, out *State) error {
 	var p struct {
 		Environment  map[string]string `yaml:"environment"`

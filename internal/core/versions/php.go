@@ -5,11 +5,6 @@ import (
 	"strings"
 )
 
-func init() {
-	register(format{ecosystem: "Composer", names: []string{"composer.json"}, read: readComposer})
-	register(format{ecosystem: "Composer", lock: true, names: []string{"composer.lock"}, read: readComposerLock})
-}
-
 // platform reports whether a name stands for PHP or an extension of it.
 func platform(name string) bool { return !strings.Contains(name, "/") }
 

@@ -10,13 +10,6 @@ import (
 
 const python = "Python"
 
-func init() {
-	register(format{ecosystem: python, names: []string{"pyproject.toml"}, read: readPyproject})
-	register(format{ecosystem: python, names: []string{"requirements.txt", "requirements-dev.txt", "constraints.txt"}, read: readRequirements})
-	register(format{ecosystem: python, lock: true, names: []string{"poetry.lock", "uv.lock", "pdm.lock"}, read: readPythonLock})
-	register(format{ecosystem: python, lock: true, names: []string{"Pipfile.lock"}, read: readPipfileLock})
-}
-
 // requirement reads "name[extra] >=1,<2 ; marker" (PEP 508).
 var requirement = regexp.MustCompile(`^([A-Za-z0-9][\w.-]*)\s*(?:\[[^\]]*\])?\s*\(?([<>=!~][^;#)]*)?`)
 

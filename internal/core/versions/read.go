@@ -45,11 +45,6 @@ type format struct {
 	read      func(data []byte, out *State) error
 }
 
-// formats are all that are known; each is read by the file beside it.
-var formats []format
-
-func register(f format) { formats = append(formats, f) }
-
 func formatOf(file string) *format {
 	base := path.Base(file)
 	for i := range formats {

@@ -5,11 +5,6 @@ import (
 	"strings"
 )
 
-func init() {
-	register(format{ecosystem: "Ruby", names: []string{"Gemfile"}, read: readGemfile})
-	register(format{ecosystem: "Ruby", lock: true, names: []string{"Gemfile.lock"}, read: readGemfileLock})
-}
-
 var (
 	gemLine  = regexp.MustCompile(`^\s*gem[ (]+["']([\w.-]+)["']((?:\s*,\s*["'][^"']+["'])*)`)
 	rubyLine = regexp.MustCompile(`^\s*ruby[ (]+["']([^"']+)["']`)

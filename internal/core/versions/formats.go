@@ -1,0 +1,33 @@
+package versions
+
+// formats are the manifests and lock files that are read, each in its row.
+var formats = []format{
+	{ecosystem: "Cargo", names: []string{"Cargo.toml"}, read: readCargoToml},
+	{ecosystem: "Cargo", lock: true, names: []string{"Cargo.lock"}, read: readCargoLock},
+	{ecosystem: "NuGet", names: []string{"*.csproj", "*.fsproj", "*.vbproj", "*.props", "*.targets"}, read: readProject},
+	{ecosystem: "NuGet", lock: true, names: []string{"packages.lock.json"}, read: readNuGetLock},
+	{ecosystem: "Go", lock: true, names: []string{"go.mod"}, read: readGoMod},
+	{ecosystem: jvm, names: []string{"pom.xml"}, read: readPom},
+	{ecosystem: jvm, names: []string{"libs.versions.toml"}, read: readCatalogue},
+	{ecosystem: jvm, names: []string{"build.gradle", "build.gradle.kts", "settings.gradle", "settings.gradle.kts"}, read: readGradle},
+	{ecosystem: jvm, names: []string{"gradle.properties"}, read: readGradleProperties},
+	{ecosystem: jvm, lock: true, names: []string{"gradle.lockfile", "buildscript-gradle.lockfile"}, read: readGradleLock},
+	{ecosystem: npm, names: []string{"package.json"}, read: readPackageJSON},
+	{ecosystem: npm, lock: true, names: []string{"package-lock.json", "npm-shrinkwrap.json"}, read: readPackageLock},
+	{ecosystem: npm, lock: true, names: []string{"yarn.lock"}, read: readYarnLock},
+	{ecosystem: npm, lock: true, names: []string{"pnpm-lock.yaml"}, read: readPnpmLock},
+	{ecosystem: "pub", names: []string{"pubspec.yaml"}, read: readPubspec},
+	{ecosystem: "pub", lock: true, names: []string{"pubspec.lock"}, read: readPubspecLock},
+	{ecosystem: "Hex", names: []string{"mix.exs"}, read: readMix},
+	{ecosystem: "Hex", lock: true, names: []string{"mix.lock"}, read: readMixLock},
+	{ecosystem: "Swift", names: []string{"Package.swift"}, read: readSwift},
+	{ecosystem: "Swift", lock: true, names: []string{"Package.resolved"}, read: readSwiftLock},
+	{ecosystem: "Composer", names: []string{"composer.json"}, read: readComposer},
+	{ecosystem: "Composer", lock: true, names: []string{"composer.lock"}, read: readComposerLock},
+	{ecosystem: python, names: []string{"pyproject.toml"}, read: readPyproject},
+	{ecosystem: python, names: []string{"requirements.txt", "requirements-dev.txt", "constraints.txt"}, read: readRequirements},
+	{ecosystem: python, lock: true, names: []string{"poetry.lock", "uv.lock", "pdm.lock"}, read: readPythonLock},
+	{ecosystem: python, lock: true, names: []string{"Pipfile.lock"}, read: readPipfileLock},
+	{ecosystem: "Ruby", names: []string{"Gemfile"}, read: readGemfile},
+	{ecosystem: "Ruby", lock: true, names: []string{"Gemfile.lock"}, read: readGemfileLock},
+}
