@@ -64,7 +64,7 @@ func (s *Store) Upgrades(ctx context.Context) ([]Upgrade, error) {
 		return nil, fmt.Errorf("reading the upgrades: %w", err)
 	}
 	for i := range list {
-		if err := s.addMoves(ctx, &list[i]); err != nil {
+		if err := s.withMoves(ctx, &list[i]); err != nil {
 			return nil, err
 		}
 	}
@@ -78,10 +78,11 @@ func (s *Store) Upgrade(ctx context.Context, id int64) (Upgrade, error) {
 	if err := found(err, fmt.Sprintf("upgrade %d", id)); err != nil {
 		return Upgrade{}, err
 	}
-	return u, s.addMoves(ctx, &u)
+	return u, s.withMoves(ctx, &u)
 }
 
-func (s *Store) addMoves(ctx context.Context, u *Upgrade) error {
+// withMoves fills in what the upgrade's leg moves.
+func (s *Store) withMoves(ctx context.Context, u *Upgrade) error {
 	moves, err := s.moves(ctx, s.db, u.ID)
 	u.Moves = moves[u.Leg]
 	return err

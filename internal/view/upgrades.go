@@ -1,8 +1,6 @@
 package view
 
 import (
-	"time"
-
 	"unicausa/internal/api"
 	"unicausa/internal/core/route"
 	"unicausa/internal/core/versions"
@@ -23,7 +21,9 @@ func UpgradeRow(u store.Upgrade, gate api.Gate, causes []store.Cause, runs []sto
 			row.CausesLeft++
 		}
 	}
-	row.LastRun = start(runs, func(r store.Run) time.Time { return r.Facts.StartedAt })
+	if len(runs) > 0 {
+		row.LastRun = &runs[0].Facts.StartedAt
+	}
 	for _, h := range history {
 		row.History = append(row.History, len(h.Causes))
 	}

@@ -3,8 +3,6 @@
 // Lists in its results are never nil.
 package view
 
-import "time"
-
 // list is the view of each of a list.
 func list[T, V any](all []T, view func(T) V) []V {
 	out := make([]V, 0, len(all))
@@ -29,13 +27,4 @@ func optional[T, V any](one *T, view func(T) V) *V {
 	}
 	v := view(*one)
 	return &v
-}
-
-// start is when the latest of runs, the latest first, was started, nil without one.
-func start[T any](runs []T, at func(T) time.Time) *time.Time {
-	if len(runs) == 0 {
-		return nil
-	}
-	t := at(runs[0])
-	return &t
 }
