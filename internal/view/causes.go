@@ -15,7 +15,7 @@ func Causes(all []store.Cause) []api.Cause { return list(all, cause) }
 func cause(c store.Cause) api.Cause {
 	return api.Cause{
 		ID: c.Name, Title: c.Title, Kind: c.Kind, Phase: c.Phase, Package: c.Package, Rank: c.Rank, Reason: c.Reason, Status: api.CauseStatus(c.Status),
-		Known: c.Known, Shown: c.Shown, Hidden: c.Hidden, Silenced: c.Silenced, Leg: c.Leg, Symptoms: c.Total, First: c.First, Since: c.Since, Checks: c.Checks, Files: c.Files,
+		Known: c.Known, Shown: c.Shown, Hidden: c.Hidden, Silenced: c.Silenced, Leg: c.Leg, Symptoms: c.Total, First: c.First, Since: c.Since, Checks: orEmpty(c.Checks), Files: c.Files,
 		Returned: c.Returned, Uncovered: c.Uncovered, Into: c.Into, From: c.From, Decision: optional(c.Decision, decision), Link: optional(c.Link, link),
 	}
 }
@@ -65,7 +65,7 @@ func Corrections(all []store.Correction) []api.Correction { return list(all, Cor
 
 // Correction is one of them.
 func Correction(c store.Correction) api.Correction {
-	return api.Correction{ID: c.ID, Kind: api.CorrectionKind(c.Kind), Symptoms: c.Symptoms, From: c.From, Cause: c.Cause, Reason: c.Reason, Author: c.Author, At: c.At, Undone: c.Undone}
+	return api.Correction{ID: c.ID, Kind: api.CorrectionKind(c.Kind), Symptoms: orEmpty(c.Symptoms), From: c.From, Cause: c.Cause, Reason: c.Reason, Author: c.Author, At: c.At, Undone: c.Undone}
 }
 
 // Elsewhere are causes of the same signature in other upgrades.

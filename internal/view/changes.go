@@ -149,7 +149,7 @@ func Review(r review.Review, of string, c review.Case) api.Review {
 	return api.Review{
 		Of: of, Summary: review.Counted(r.Hunks), Clean: r.Clean(), Note: r.Note,
 		Hunks: list(r.Hunks, func(h review.Hunk) api.ReviewHunk {
-			return api.ReviewHunk{File: h.File, Was: h.Was, OldLine: h.OldLine, Line: h.Line, Before: h.Before, Removed: h.Removed, Added: h.Added, Behind: h.Behind,
+			return api.ReviewHunk{File: h.File, Was: h.Was, OldLine: h.OldLine, Line: h.Line, Before: orEmpty(h.Before), Removed: orEmpty(h.Removed), Added: orEmpty(h.Added), Behind: orEmpty(h.Behind),
 				Standing: api.ReviewHunkStanding(h.Standing), Why: h.Why, Asks: list(h.Asks, ask),
 				Notices: list(h.Notices, func(n review.Notice) api.ReviewNotice {
 					return api.ReviewNotice{What: api.ReviewNoticeWhat(n.What), Text: n.Text}

@@ -44,7 +44,7 @@ func GivenFacts(f api.RunFacts) store.RunFacts {
 
 func input(in store.Input) api.Input {
 	return api.Input{
-		ID: in.ID, Name: in.Name, Format: in.Format, Tools: in.Tools, Lines: in.Lines, Bytes: in.Bytes, Problem: in.Problem,
+		ID: in.ID, Name: in.Name, Format: in.Format, Tools: orEmpty(in.Tools), Lines: in.Lines, Bytes: in.Bytes, Problem: in.Problem,
 		Unread: list(in.Unread, func(u read.Unread) api.UnreadLine { return api.UnreadLine{Line: u.Line, Text: u.Text} }),
 		Stated: list(in.Stated, func(t read.Stated) api.Stated {
 			return api.Stated{Line: t.Line, What: t.What, Count: t.Count, Read: t.Read}
@@ -54,8 +54,8 @@ func input(in store.Input) api.Input {
 
 func delta(d track.Delta) api.Delta {
 	return api.Delta{
-		CausesLeft: d.CausesLeft, Cleared: d.Cleared, Disproved: d.Disproved, Gone: d.Gone, Introduced: d.Introduced, New: d.New, Opened: d.Opened,
-		Proved: d.Proved, Returned: d.Returned, Uncovered: d.Uncovered, Worse: d.Worse,
+		CausesLeft: d.CausesLeft, Cleared: orEmpty(d.Cleared), Disproved: orEmpty(d.Disproved), Gone: d.Gone, Introduced: d.Introduced, New: d.New, Opened: orEmpty(d.Opened),
+		Proved: orEmpty(d.Proved), Returned: d.Returned, Uncovered: d.Uncovered, Worse: d.Worse,
 		Redrawn: list(d.Redrawn, func(r track.Redrawn) api.Redrawn { return api.Redrawn(r) }),
 	}
 }
@@ -69,7 +69,10 @@ func Checks(all []store.Check) []api.Check {
 
 // Commits are commits with what their runs brought.
 func Commits(all []store.Commit) []api.Commit {
-	return list(all, func(c store.Commit) api.Commit { return api.Commit(c) })
+	return list(all, func(c store.Commit) api.Commit {
+		c.Named, c.Cleared, c.Opened, c.Runs = orEmpty(c.Named), orEmpty(c.Cleared), orEmpty(c.Opened), orEmpty(c.Runs)
+		return api.Commit(c)
+	})
 }
 
 // Tests are the tests of an upgrade against its runs.
