@@ -50,7 +50,7 @@ func browser(t *testing.T) context.Context {
 // do runs actions in the page; a failure says what the page shows.
 func do(t *testing.T, ctx context.Context, actions ...chromedp.Action) {
 	t.Helper()
-	limited, cancel := context.WithTimeout(ctx, 20*time.Second)
+	limited, cancel := context.WithTimeout(ctx, time.Minute)
 	defer cancel()
 	if err := chromedp.Run(limited, actions...); err != nil {
 		var text, where string
