@@ -50,6 +50,16 @@ func TestForms(t *testing.T) {
 			[]string{"2 error compile shelf/a.go:1:1 undefined: a", "3 warning compile label/b.go:3:9 unreachable code"},
 		},
 		{
+			"pytest's short frames, one of them in code without a file",
+			"=================================== FAILURES ===================================\n_________________________________ test_opens __________________________________\ntest_jar.py:8: in test_opens\n    jar.open()\nlib.py:9: in call\n    return f()\n<class 'lib.argmap'> compilation 13:5: in argmap_open_9\n    ???\nlib.py:2: in result\n    fail()\nE   ValueError: no lid\n_________________________________ test_shuts __________________________________\ntest_jar.py:12: in test_shuts\n    jar.shut()\nE   ValueError: no jar\n=========================== short test summary info ============================\nFAILED test_jar.py::test_opens - ValueError: no lid\n",
+			[]string{"2 test-failure test lib.py:2:0 ValueError: no lid", "12 test-failure test test_jar.py:12:0 ValueError: no jar"},
+		},
+		{
+			"warnings of Python that begin on a line of their own",
+			"lids.py:7: DeprecationWarning: \n\nshut is deprecated and will be\nremoved. Use close.\n  jar.shut()\n=============================== warnings summary ===============================\ntest_jar.py::test_opens\n  lids.py:9: FutureWarning: \n  open will return a list.\n  \n    jar.open()\n\n-- Docs: https://docs.example.org\n",
+			[]string{"1 deprecation run lids.py:7:0 shut is deprecated and will be removed. Use close.", "8 deprecation run lids.py:9:0 open will return a list."},
+		},
+		{
 			"what a program printed, as comments of TAP",
 			"TAP version 13\n# (node:4) [DEP0005] DeprecationWarning: Buffer() is deprecated\n# Subtest: shelf\nok 1 - shelf\n# /p/shelf.js:3\n# \tthrow new Error('no lid')\n# \t^\n# Error: no lid\n#     at open (/p/shelf.js:3:9)\n# Node.js v24.1.0\n1..1\n# tests 1\n",
 			[]string{"2 deprecation run :0:0 Buffer() is deprecated", "8 crash run /p/shelf.js:3:0 Error: no lid"},

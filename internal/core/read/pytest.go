@@ -265,11 +265,6 @@ func lastFull(lines []string) string {
 // warning takes the lines of the warnings' summary: tests, then the warning
 // indented below them.
 func (p *pytest) warning(l Line, out *sink) verdict {
-	if p.open != nil && strings.HasPrefix(l.Text, "    ") {
-		p.open = nil
-		return took
-	}
-	p.open = nil
 	text, ok := strings.CutPrefix(l.Text, "  ")
 	if !ok {
 		if strings.HasPrefix(l.Text, "-- Docs: ") {
@@ -278,9 +273,8 @@ func (p *pytest) warning(l Line, out *sink) verdict {
 		return noise
 	}
 	if s, ok := pythonWarning(text); ok {
-		p.open = &s
+		warningBelow(&s, l, "  ")
 		out.add(s, l.Number, l.Number)
-		p.open = nil
 		return took
 	}
 	return noise

@@ -29,6 +29,7 @@ type python struct {
 	at     int
 	end    int
 	chain  bool // "During handling …" was read: another exception follows
+	below  int  // lines of a warning's message that are still to come
 }
 
 var pythonReader = stream{name: "python", marks: []string{"^Traceback (most recent", `^File "`, "Warning: ", "^During handling of the above", "^The above exception was the direct"}, open: func() lineReader { return &python{} }}
@@ -53,6 +54,10 @@ func (p *python) line(l Line, out *sink) verdict {
 		return more
 	case p.open != nil && l.Text == "" && p.open.Kind == symptom.Crash: // a chained exception may follow
 		return more
+	case p.below > 0:
+		p.below--
+		p.end = l.Number
+		return more
 	case p.open != nil && p.open.Kind != symptom.Crash && strings.HasPrefix(l.Text, "  "): // the warning's source line
 		p.end = l.Number
 		p.close(out)
@@ -67,6 +72,7 @@ func (p *python) line(l Line, out *sink) verdict {
 	}
 	p.close(out)
 	if s, ok := pythonWarning(l.Text); ok {
+		p.below = warningBelow(&s, l, "")
 		p.open, p.at, p.end = &s, l.Number, l.Number
 		return more
 	}
@@ -136,20 +142,53 @@ func pythonWarning(text string) (symptom.Symptom, bool) {
 	if !ok || !strings.HasPrefix(p.rest, ": ") || p.column > 0 {
 		return symptom.Symptom{}, false
 	}
-	class, message, ok := strings.Cut(p.rest[2:], ": ")
-	if !ok || !dotted(class) || !strings.HasSuffix(class, "Warning") {
+	class, message, ok := strings.Cut(p.rest[2:], ":")
+	if message = strings.TrimSpace(message); !ok || !dotted(class) || !strings.HasSuffix(class, "Warning") {
 		return symptom.Symptom{}, false
 	}
-	s := symptom.Symptom{Kind: symptom.Warning, Level: "warning", Phase: symptom.PhaseRun, Tool: "python", Code: class, Message: message, File: p.file, Line: p.line}
-	if strings.Contains(class, "Deprecat") || strings.HasPrefix(class, "Removed") || class == "FutureWarning" || deprecates(message) {
-		s.Kind = symptom.Deprecation
-		s.Refs = deprecatedName(message)
-	}
+	s := symptom.Symptom{Kind: symptom.Warning, Level: "warning", Phase: symptom.PhaseRun, Tool: "python", Code: class, File: p.file, Line: p.line}
 	if class == "SyntaxWarning" {
 		s.Phase = symptom.PhaseParse
 	}
+	warns(&s, message)
 	return s, true
 }
+
+// warns gives a warning its message.
+func warns(s *symptom.Symptom, message string) {
+	s.Message = message
+	if class := s.Code; strings.Contains(class, "Deprecat") || strings.HasPrefix(class, "Removed") || class == "FutureWarning" || deprecates(message) {
+		s.Kind = symptom.Deprecation
+		s.Refs = deprecatedName(message)
+	}
+}
+
+// warningBelow takes the message of a warning that begins on a line below its own, down to
+// an empty line or the source, which is indented. It returns how many lines that takes.
+func warningBelow(s *symptom.Symptom, l Line, indent string) (lines int) {
+	if s.Message != "" {
+		return 0
+	}
+	var said []string
+	for n := 1; n < mostWarned; n++ {
+		text, ok := strings.CutPrefix(l.below(n), indent)
+		blank := strings.TrimSpace(text) == ""
+		if !ok && !blank || strings.HasPrefix(text, "  ") || blank && len(said) > 0 {
+			break
+		}
+		if lines = n; !blank {
+			said = append(said, strings.TrimSpace(text))
+		}
+	}
+	if len(said) == 0 {
+		return 0
+	}
+	warns(s, strings.Join(said, " "))
+	return lines
+}
+
+// mostWarned bounds the lines of a warning's message.
+const mostWarned = 8
 
 // unplaced reads the place of a warning that is told of no file: "settings of the
 // shelf:1: UserWarning: …".

@@ -23,8 +23,9 @@ func rolesXML() document {
 		if line[0] != '<' || len(line) > 1 && line[1] != '?' && line[1] != '!' && !isLetter(line[1]) {
 			return false
 		}
-		root := strings.ToLower(xmlRoot(line, ahead))
-		if root == "" || root == "html" || root == "svg" || root == "project" || !bytes.HasPrefix(line, []byte("<?xml")) && bytes.IndexByte(line, '>') < 0 {
+		root, behind := xmlRoot(line, ahead)
+		root = strings.ToLower(root)
+		if root == "" || !strings.HasPrefix(skipBlank(behind), "<") || root == "html" || root == "svg" || root == "project" || !bytes.HasPrefix(line, []byte("<?xml")) && bytes.IndexByte(line, '>') < 0 {
 			return false
 		}
 		lowered := bytes.ToLower(ahead)

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"io"
+	"regexp"
 	"strconv"
 	"strings"
 )
@@ -353,8 +354,12 @@ func (x *xmlScanner) whole() (content string, line int, err error) {
 	return b.String(), line, nil
 }
 
-// xmlRoot is the name of the document's first element, or "".
-func xmlRoot(line, ahead []byte) string {
+// startTag is the tag that opens an element, as XML has it: what programs print of their
+// own values looks alike (<class 'shelf.Jar'>, <Response [404]>).
+var startTag = regexp.MustCompile(`^<[\pL_][\w:.-]*(?:\s+[\w:.-]+\s*=\s*(?:"[^"]*"|'[^']*'))*\s*/?>`)
+
+// xmlRoot is the name of the document's first element, or "", and what stands behind its tag.
+func xmlRoot(line, ahead []byte) (name, behind string) {
 	s := string(ahead)
 	if len(s) == 0 {
 		s = string(line)
@@ -369,16 +374,17 @@ func xmlRoot(line, ahead []byte) string {
 		case strings.HasPrefix(s, "<!"):
 			_, s, _ = strings.Cut(s, ">")
 		case strings.HasPrefix(s, "<"):
+			tag := startTag.FindString(s)
+			if tag == "" && strings.Contains(s, ">") {
+				return "", ""
+			}
 			end := strings.IndexAny(s, " \t\r\n/>")
 			if end < 0 {
 				end = len(s)
 			}
-			if end < 2 {
-				return ""
-			}
-			return local(s[1:end])
+			return local(s[1:end]), s[len(tag):]
 		default:
-			return ""
+			return "", ""
 		}
 	}
 }
@@ -391,7 +397,7 @@ func xmlDocument(read func(*xmlScanner, *sink) error, roots ...string) document 
 			if line[0] != '<' {
 				return false
 			}
-			root := xmlRoot(line, ahead)
+			root, _ := xmlRoot(line, ahead)
 			for _, r := range roots {
 				if r == root {
 					return true
