@@ -46,6 +46,7 @@ const (
 	foreign           // the name it has is owned by another type
 	gone              // the missing name is the old one of its pairs
 	differing         // it tells of what the expected and the actual values differ in
+	exampled          // what it shows as code is how the cause's texts are written
 	outdone           // another change names the missing symbol more clearly
 	features          // their number
 )
@@ -54,7 +55,7 @@ const (
 var words = [features]string{
 	"names the missing symbol", "names the call that no longer fits", "names the symbol concerned", "names a symbol nearby", "names a second symbol of it", "gives it as the new name", "begins with the name",
 	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "opens with words like", "uses the message's words", "uses the message's phrases", "is marked as breaking", "came with a major version", "came with a patch", "shares words with the test", "changes of this kind break code like this", "changes of this kind break code in other ways",
-	"shows the old code as", "notes of the package", "notes of another package", "describes a fix or an addition", "is a change of behaviour", "removes no name", "does not name what is missing", "is about another type", "renames it to", "describes what differs", "another entry names it more clearly",
+	"shows the old code as", "notes of the package", "notes of another package", "describes a fix or an addition", "is a change of behaviour", "removes no name", "does not name what is missing", "is about another type", "renames it to", "describes what differs", "shows how it is written", "another entry names it more clearly",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -131,6 +132,9 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		if slices.ContainsFunc(slices.Concat([]string{change.Text}, change.Before, change.After), func(s string) bool { return strings.Contains(s, shape) }) {
 			c.set(differing, 1, shape)
 		}
+	}
+	if example, weight := q.example(x, i); weight > 0 {
+		c.set(exampled, weight, example)
 	}
 	q.kinds(change, &c)
 	q.demands(change, &c)

@@ -40,11 +40,13 @@ type Index struct {
 	harmless []bool
 	typed    []bool            // about type definitions, which are gone once a program runs
 	kept     []map[string]bool // names of which a change says that they are as before
+	ways     [][][]written     // the forms of each change's examples
+	byForm   map[written][]int // the changes that have it
 }
 
 // NewIndex indexes changes. It keeps pointers into the slice.
 func NewIndex(changes []notes.Change) *Index {
-	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byScope: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}, byPhrase: map[phrase]int{}}
+	x := &Index{byName: map[string][]int{}, byOwner: map[string]int{}, byScope: map[string][]int{}, byToken: map[string][]int{}, byWord: map[string][]int{}, spelt: map[string]string{}, byPhrase: map[phrase]int{}, byForm: map[written][]int{}}
 	for i := range changes {
 		c := &changes[i]
 		if c.Minor {
@@ -125,6 +127,19 @@ func NewIndex(changes []notes.Change) *Index {
 			kept[LastPart(m[1])] = true
 		}
 		x.kept = append(x.kept, kept)
+		forms := map[written]bool{}
+		var each [][]written
+		for _, example := range c.Examples {
+			list := ways(example)
+			for _, w := range list {
+				if !forms[w] {
+					forms[w] = true
+					x.byForm[w] = append(x.byForm[w], n)
+				}
+			}
+			each = append(each, list)
+		}
+		x.ways = append(x.ways, each)
 		x.harmless = append(x.harmless, c.Kind == notes.Added || c.Kind == notes.Fixed || c.Kind == notes.Behaviour && (!strings.Contains(c.Text, "no longer") && breaksNothing.MatchString(c.Text) || chore.MatchString(c.Title)))
 		x.typed = append(x.typed, aboutTypes.MatchString(c.Title))
 	}

@@ -33,6 +33,9 @@ type query struct {
 	lines     []string        // source lines
 	lineNames []map[string]bool
 	families  map[string]bool // package of changes: is it the cause's
+	compared  []compared      // the values of failed comparisons
+	quotes    []seen          // messages and the texts on source lines
+	further   []seen          // texts further away
 }
 
 type bestName struct {
@@ -159,6 +162,7 @@ func newQuery(c *cluster.Cause) *query {
 		weigh(q.tests, m.Symptom.Test, 1)
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)
+			q.observe(m, expected, actual)
 			if e, a := value.FindString(expected), value.FindString(actual); e != a && e != "" && a != "" {
 				q.values = append(q.values, [2]string{e, a})
 			}
@@ -200,6 +204,7 @@ func newQuery(c *cluster.Cause) *query {
 		weigh(q.words, code(line), bodyWord)
 		if c.Misses() == "" {
 			for _, text := range texts.FindAllString(line, -1) {
+				q.further = append(q.further, seenAs(text))
 				for _, w := range wordsOf(text) {
 					q.words[w] = math.Max(q.words[w], textWord)
 				}

@@ -141,6 +141,9 @@ func (x *Index) candidates(c *cluster.Cause) (*query, []Candidate) {
 			take(list)
 		}
 	}
+	for _, i := range x.exampled(q) {
+		chosen[i] = true
+	}
 	for w := range q.differs {
 		if list := x.byWord[w]; len(list) <= mostOf {
 			take(list)

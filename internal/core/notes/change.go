@@ -79,6 +79,7 @@ type Change struct {
 	Requires []Minimum `json:"requires,omitempty"` // the least versions that it asks for
 	Before   []string  `json:"before,omitempty"`   // lines of code it shows as old
 	After    []string  `json:"after,omitempty"`    // lines of code it shows as new
+	Examples []string  `json:"examples,omitempty"` // spans of code that show how something is written
 }
 
 // Names lists the change's symbols, each once, the old side first.

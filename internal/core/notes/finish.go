@@ -114,7 +114,7 @@ func (d *document) change(e *entry) Change {
 	c := Change{
 		Notes: d.name, Package: pkg, Version: version, Line: e.line, End: max(e.end, e.line),
 		Kind: kind, Impact: impactOf(append([]string{words}, e.context...)...), Title: title, Text: plain(words), Context: e.context,
-		Symbols: symbols, Renames: renames, Requires: requirementsIn(words), Before: e.old, After: e.new,
+		Symbols: symbols, Renames: renames, Requires: requirementsIn(words), Before: e.old, After: e.new, Examples: examplesIn(words),
 	}
 	if c.Scope = dress.scope; c.Scope != "" {
 		c.Context = append(slices.Clone(c.Context), c.Scope)
