@@ -35,7 +35,9 @@ func Differs(expected, actual string) []string {
 	case strings.EqualFold(a, b):
 		return []string{"case", "capital", "capitals", "upper", "lower", "uppercase", "lowercase", "letters"}
 	case squeeze(func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) && only(a, unicode.IsLetter) != only(a, func(rune) bool { return true }):
-		return append([]string{"separator", "separated", "delimiter", "quote", "quotes", "quoted", "punctuation"}, signs(a, b)...)
+		return append([]string{"separator", "separated", "delimiter", "punctuation"}, signs(a, b)...)
+	case ascii(a) != ascii(b) && (escapes.MatchString(a) || escapes.MatchString(b)):
+		return []string{"escape", "escaped", "encode", "encoded", "encoding", "unicode", "ascii", "character", "characters"}
 	}
 	x, y := pieces(a), pieces(b)
 	if len(x) == len(y) && len(x) > 1 && !slices.Equal(x, y) {
@@ -142,13 +144,26 @@ func pieces(s string) []string { return parts.FindAllString(s, -1) }
 // signs names the signs that one of two values has more of.
 func signs(a, b string) []string {
 	var list []string
-	for sign, name := range map[string]string{",": "comma", ";": "semicolon", ":": "colon", ".": "dot", "-": "dash", "_": "underscore", "/": "slash", "|": "bar", "\t": "tab", "\"": "quote", "'": "quote", "+": "plus", "=": "equals", "#": "hash"} {
+	for sign, names := range signNames {
 		if strings.Count(a, sign) != strings.Count(b, sign) {
-			list = append(list, name)
+			list = append(list, names...)
 		}
 	}
 	sort.Strings(list)
-	return list
+	return slices.Compact(list)
+}
+
+// signNames are what notes call signs.
+var signNames = map[string][]string{
+	",": {"comma", "commas"}, ";": {"semicolon"}, ":": {"colon"}, ".": {"dot"}, "-": {"dash", "hyphen"}, "_": {"underscore"}, "/": {"slash"}, "|": {"bar", "pipe"}, "\t": {"tab"}, "+": {"plus"}, "=": {"equals"}, "#": {"hash"},
+	"\"": {"quote", "quotes", "quoted"}, "'": {"quote", "quotes", "quoted"}, "(": {"parenthesis", "parentheses"}, "[": {"bracket", "brackets"}, "{": {"brace", "braces"}, "<": {"angle"}, "!": {"exclamation"}, "%": {"percent"}, "&": {"ampersand"}, "*": {"asterisk"}, "$": {"dollar"}, "\\": {"backslash"},
+}
+
+// escapes are what stands for characters that are not of ASCII.
+var escapes = regexp.MustCompile(`\\[uUxN]\{?[0-9A-Fa-f]{2,}|&#x?[0-9A-Fa-f]+;|%[0-9A-F]{2}`)
+
+func ascii(s string) bool {
+	return strings.IndexFunc(s, func(r rune) bool { return r > unicode.MaxASCII }) < 0
 }
 
 // Values are what a failed test expected and what it got, from its facts or

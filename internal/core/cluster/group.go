@@ -385,3 +385,37 @@ func (c *Cause) Shape() string {
 	}
 	return ""
 }
+
+// Suspected reports whether nothing but a suspected name holds the cause together: it is of
+// failed tests, of which none tells what is broken.
+func (c *Cause) Suspected() bool {
+	if len(c.Members) < 2 || !strings.HasPrefix(c.Signature, "about|") {
+		return false
+	}
+	for _, m := range c.Members {
+		if m.Follower || m.Symptom.Kind != symptom.TestFailure || m.Fact(FactMissing) != nil || m.Fact(FactModule) != nil || m.Fact(FactOption) != nil || m.Fact(FactCallee) != nil {
+			return false
+		}
+	}
+	return true
+}
+
+// Parted takes the cause apart by what explains each of its members.
+func (c *Cause) Parted(by []string) []Cause {
+	var list []Cause
+	at := map[string]int{}
+	for i, m := range c.Members {
+		n, ok := at[by[i]]
+		if !ok {
+			n = len(list)
+			at[by[i]] = n
+			part := Cause{Signature: c.Signature}
+			if by[i] != "" {
+				part.Signature += "|" + by[i]
+			}
+			list = append(list, part)
+		}
+		list[n].Members = append(list[n].Members, m)
+	}
+	return list
+}

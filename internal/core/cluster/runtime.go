@@ -131,7 +131,7 @@ func (g *grouping) warned() {
 
 // hubFiles is from how many files of the project a function is called that
 // everything goes through.
-const hubFiles = 3
+const hubFiles = 2
 
 // hubs sets apart what a function throws that everything goes through: it throws
 // for many reasons, and what it says tells them apart.

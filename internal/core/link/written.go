@@ -107,6 +107,9 @@ const (
 	inBody  = 0.7
 )
 
+// fewSigns is how much of that a form says that has one sign alone.
+const fewSigns = 0.6
+
 // observe takes the texts in which the examples of notes are looked for.
 func (q *query) observe(m *cluster.Member, expected, actual string) {
 	if expected != "" || actual != "" {
@@ -124,20 +127,23 @@ func (q *query) example(x *Index, i int) (best string, weight float64) {
 	for n, example := range x.changes[i].Examples {
 		for _, w := range x.ways[i][n] {
 			signs := signsOf(w.form)
-			score := 0.0
+			score, known := 0.0, fewSigns
+			if w.spoken || signs > 1 {
+				known = 1
+			}
 			for _, c := range q.compared {
 				if c.expected.has(w) != c.actual.has(w) {
 					score = inValue
 				}
 			}
-			if w.spoken || signs > 1 {
+			if known == 1 {
 				if score < inText1 && slices.ContainsFunc(q.quotes, func(s seen) bool { return s.has(w) }) {
 					score = inText1
 				} else if score < inBody && slices.ContainsFunc(q.further, func(s seen) bool { return s.has(w) }) {
 					score = inBody
 				}
 			}
-			if score /= math.Sqrt(float64(len(x.byForm[w]))); score > weight {
+			if score *= known / math.Sqrt(float64(len(x.byForm[w]))); score > weight {
 				best, weight = example, score
 			}
 		}

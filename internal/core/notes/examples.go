@@ -13,9 +13,6 @@ const (
 	longestExample = 80
 )
 
-// codeSpan is text in backticks.
-var codeSpan = regexp.MustCompile("(?:^|[^`])(`+)([^`]+)`+")
-
 // bareCode is a span of code that is a name, a call of one, or a sign by itself: that is no
 // example of how something is written.
 var bareCode = regexp.MustCompile(`^(?:\W*|[@#$\-]*[\pL_][\w.:\-/\\#]*[*?!]?(?:\(\))?|\d+(?:\.\d+)*)$`)
@@ -23,12 +20,9 @@ var bareCode = regexp.MustCompile(`^(?:\W*|[@#$\-]*[\pL_][\w.:\-/\\#]*[*?!]?(?:\
 // examplesIn lists the spans of code in a text that show how something is written:
 // "/:single", "!<!tag>", "01234".
 func examplesIn(words string) []string {
-	if !strings.Contains(words, "`") {
-		return nil
-	}
 	var list []string
-	for _, m := range codeSpan.FindAllStringSubmatch(words, -1) {
-		text := strings.TrimSpace(m[2])
+	for _, text := range spansOf(words) {
+		text = strings.TrimSpace(text)
 		octal := len(text) > 2 && text[0] == '0' && text[1] != '.' && strings.IndexFunc(text, func(r rune) bool { return !unicode.IsDigit(r) }) < 0
 		if len(text) > longestExample || bareCode.MatchString(text) && !octal || slices.Contains(list, text) {
 			continue

@@ -99,7 +99,7 @@ func headingKind(text string) Kind {
 // classify decides a change's kind from its words and the heading's. Told is
 // false where neither says anything.
 func classify(text string, heading Kind) (kind Kind, told bool) {
-	lower := strings.ToLower(text)
+	lower := nowRemoves.ReplaceAllString(strings.ToLower(text), "now $1")
 	if (heading == Added || heading == Fixed) && !breaks(lower) && (heading == Fixed || !takesAway.MatchString(lower)) {
 		return heading, true
 	}
@@ -120,6 +120,9 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	}
 	return Behaviour, false
 }
+
+// nowRemoves is what something does by now: "dump() now writes null and removes empty keys".
+var nowRemoves = regexp.MustCompile(`\bnow ([^.]{1,80}\b)(?:removes|deletes|drops)\b`)
 
 // takesAway is the beginning of an entry that orders a removal or a new name, in
 // whatever section it stands.

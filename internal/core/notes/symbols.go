@@ -46,6 +46,9 @@ func bareName(code string) string {
 	return code
 }
 
+// proseSpan is a span of words that follow one another as no code does.
+var proseSpan = regexp.MustCompile(`^[a-z]+(?:,? [A-Za-z]+){2,}$`)
+
 // symbolsIn lists the names in an entry: in code spans, in rename pairs and,
 // with less weight, in prose and blocks of code.
 func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) []Symbol {
@@ -96,6 +99,9 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		}
 		if strings.ContainsAny(code, "{%<") && wrapped.MatchString(code) {
 			add(code, side, 1)
+		}
+		if proseSpan.MatchString(code) {
+			continue
 		}
 		if strings.Contains(code, "(") { // what an example passes names nothing
 			code = literal.ReplaceAllString(code, "")

@@ -8,7 +8,7 @@ import (
 var (
 	markLink  = regexp.MustCompile(`!?\[([^\]]*)\](?:\([^)]*\)|\[(?:[a-z0-9][^\]]*)?\])`)
 	markText  = regexp.MustCompile(`\[([A-Z]\w*)\]\[([A-Z]\w*)\]`) // no link: two subjects
-	markPlain = strings.NewReplacer("**", "", "__", "", "`", "", "\\", "")
+	markPlain = strings.NewReplacer("**", "", "__", "", "\\", "")
 )
 
 // plain is a text without its markup, on one line.
@@ -18,7 +18,11 @@ func plain(words string) string {
 	}
 	words = unescaped(words)
 	if strings.ContainsAny(words, "*_`\\") {
-		words = markPlain.Replace(words)
+		spans := strings.Split(words, "`")
+		for i := 0; i < len(spans); i += 2 { // what is code keeps its signs
+			spans[i] = markPlain.Replace(spans[i])
+		}
+		words = strings.Join(spans, "")
 	}
 	return oneLine(words)
 }
@@ -42,11 +46,14 @@ func oneLine(words string) string {
 	return strings.Trim(words, " ")
 }
 
+// abbreviated is a text that ends with an abbreviation, not with a sentence.
+var abbreviated = regexp.MustCompile(`(?i)\b(?:e\.g|i\.e|etc|vs|cf|incl|resp)\.$`)
+
 // firstSentence is the start of a text, up to the end of its first sentence.
 func firstSentence(words string) string {
 	words = oneLine(words)
 	for i := 0; i+1 < len(words); i++ {
-		if (words[i] == '.' || words[i] == ':') && words[i+1] == ' ' && strings.Count(words[:i], "`")%2 == 0 && i > 12 {
+		if (words[i] == '.' || words[i] == ':') && words[i+1] == ' ' && strings.Count(words[:i], "`")%2 == 0 && i > 12 && !abbreviated.MatchString(words[:i+1]) {
 			return strings.TrimRight(words[:i+1], ".:")
 		}
 	}

@@ -73,7 +73,7 @@ func Draw(ctx context.Context, c Case) Drawing {
 	}
 	groups := cluster.Group(ctx, evidence, known)
 	work.Wait()
-	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: groups, Index: index}
+	return Drawing{Symptoms: symptoms, Evidence: evidence, Groups: dissent(ctx, groups, index), Index: index}
 }
 
 // gather is cluster.Gather, which names the symptom where it panics.
