@@ -357,6 +357,8 @@ func (e *Evidence) topics(ctx *Context) {
 			w.line(f.File, f.Line, weight, depth, false)
 			if weight == 1 {
 				w.made(f.File, f.Line, madeBy)
+			} else {
+				w.lines = append(w.lines, e.tree.Line(f.File, f.Line))
 			}
 			weight *= madeBy
 		}

@@ -152,6 +152,7 @@ func (g *grouping) hubs() {
 	for i, e := range g.evidence {
 		if text := e.said; text != "" && thrower(i) && len(files[g.key[i]]) >= hubFiles {
 			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|") + "|" + wording(text)
+			e.Fact(FactFrame).Weight = converted
 		}
 	}
 }
@@ -247,6 +248,14 @@ func (e *Evidence) ways() func(function string) []string {
 		}
 		return list
 	}
+}
+
+// Way is in what way a test fails: how its values differ, or else what it says.
+func (e *Evidence) Way() string {
+	if how := difference(e.Symptom); how != "" {
+		return how
+	}
+	return symptom.Template(e.Symptom.Message, nil)
 }
 
 // ownName is the name of a function of the project's behind that of its file.

@@ -43,6 +43,10 @@ func specific(s *symptom.Symptom) string {
 	return strings.TrimSpace(text)
 }
 
+// Says reports whether the symptom tells by itself what is wrong, in words that are not an
+// assertion's.
+func (e *Evidence) Says() bool { return e.said != "" }
+
 // exact is a text without what changes from run to run, but with its small
 // numbers: "2 arguments required" is not "3 arguments required".
 func exact(text string) string {

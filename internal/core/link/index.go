@@ -132,7 +132,7 @@ func NewIndex(changes []notes.Change) *Index {
 		for _, example := range c.Examples {
 			list := ways(example)
 			for _, w := range list {
-				if !forms[w] {
+				if again := slices.ContainsFunc(x.byForm[w], func(i int) bool { return x.changes[i].Title == c.Title }); !again && !forms[w] {
 					forms[w] = true
 					x.byForm[w] = append(x.byForm[w], n)
 				}

@@ -35,6 +35,7 @@ type query struct {
 	families  map[string]bool // package of changes: is it the cause's
 	compared  []compared      // the values of failed comparisons
 	quotes    []seen          // messages and the texts on source lines
+	proposed  []written       // how what messages show is written
 	further   []seen          // texts further away
 }
 
@@ -158,7 +159,11 @@ func newQuery(c *cluster.Cause) *query {
 				q.words[w] = math.Max(q.words[w], messageWord)
 			}
 		}
-		weigh(q.words, m.Symptom.Test, messageWord)
+		if m.Says() { // the test's name says what is tested, not what is wrong
+			weigh(q.words, m.Symptom.Test, valueWord)
+		} else {
+			weigh(q.words, m.Symptom.Test, messageWord)
+		}
 		weigh(q.tests, m.Symptom.Test, 1)
 		if m.Symptom.Phase.Order() > symptom.PhaseCompile.Order() && c.Misses() == "" {
 			expected, actual := cluster.Values(m.Symptom)

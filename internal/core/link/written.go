@@ -67,6 +67,9 @@ func ways(example string) []written {
 	return slices.DeleteFunc(list, func(w written) bool { return signsOf(w.form) == 0 })
 }
 
+// everyday are forms that all code has: an option with its value, a word in brackets.
+var everyday = regexp.MustCompile(`^(?:w[:=].{0,3}|[\[({<]w[\])}>])$`)
+
 // shortestSpoken is the least length of an example of several words.
 const shortestSpoken = 8
 
@@ -100,22 +103,26 @@ func (s seen) has(w written) bool {
 type compared struct{ expected, actual seen }
 
 // How much an example says that is in one of two compared values alone, in the message or a
-// text of the source line, and in one further away.
+// text of the source line, and in one further away; and how much more where it is there word
+// for word, and less where it has one sign alone.
 const (
-	inValue = 1.5
-	inText1 = 1.0
-	inBody  = 0.7
+	inValue  = 1.5
+	inQuote  = 1.0
+	inBody   = 0.7
+	verbatim = 1.5
+	fewSigns = 0.6
 )
 
-// fewSigns is how much of that a form says that has one sign alone.
-const fewSigns = 0.6
-
-// observe takes the texts in which the examples of notes are looked for.
+// observe takes the texts in which the examples of notes are looked for, and those that a
+// message itself shows.
 func (q *query) observe(m *cluster.Member, expected, actual string) {
 	if expected != "" || actual != "" {
 		q.compared = append(q.compared, compared{seenAs(expected), seenAs(actual)})
 	} else {
 		q.quotes = append(q.quotes, seenAs(m.Symptom.Message))
+		for _, text := range texts.FindAllString(m.Symptom.Message, 8) {
+			q.proposed = append(q.proposed, slices.DeleteFunc(ways(text[1:len(text)-1]), func(w written) bool { return signsOf(w.form) < 2 })...)
+		}
 	}
 	for _, text := range texts.FindAllString(m.Source, -1) {
 		q.quotes = append(q.quotes, seenAs(text))
@@ -124,31 +131,54 @@ func (q *query) observe(m *cluster.Member, expected, actual string) {
 
 // example is the example of a change that the cause's texts hold, and how much that says.
 func (q *query) example(x *Index, i int) (best string, weight float64) {
+	second := 0.0
 	for n, example := range x.changes[i].Examples {
+		score := 0.0
 		for _, w := range x.ways[i][n] {
-			signs := signsOf(w.form)
-			score, known := 0.0, fewSigns
-			if w.spoken || signs > 1 {
-				known = 1
+			if !everyday.MatchString(w.form) {
+				score = math.Max(score, q.holds(w, spoken(example))/math.Sqrt(float64(len(x.byForm[w]))))
 			}
-			for _, c := range q.compared {
-				if c.expected.has(w) != c.actual.has(w) {
-					score = inValue
+		}
+		if slices.ContainsFunc(q.proposed, seenAs(example).has) {
+			score = math.Max(score, inQuote)
+		}
+		if score > weight {
+			best, weight, second = example, score, weight
+		} else {
+			second = math.Max(second, score)
+		}
+	}
+	return best, weight + second/2
+}
+
+// holds is how much it says that an example is written in this way.
+func (q *query) holds(w written, verbatimly string) (score float64) {
+	for _, c := range q.compared {
+		if c.expected.has(w) != c.actual.has(w) {
+			score = inValue
+		}
+	}
+	few := !w.spoken && signsOf(w.form) < 2
+	if few && !strings.ContainsAny(w.form, "0d") {
+		return fewSigns * score
+	}
+	for _, texts := range []struct {
+		list   []seen
+		weight float64
+	}{{q.quotes, inQuote}, {q.further, inBody}} {
+		for _, s := range texts.list {
+			if s.has(w) {
+				score = math.Max(score, texts.weight)
+				if strings.Contains(s.spoken, verbatimly) {
+					score = math.Max(score, verbatim*texts.weight)
 				}
-			}
-			if known == 1 {
-				if score < inText1 && slices.ContainsFunc(q.quotes, func(s seen) bool { return s.has(w) }) {
-					score = inText1
-				} else if score < inBody && slices.ContainsFunc(q.further, func(s seen) bool { return s.has(w) }) {
-					score = inBody
-				}
-			}
-			if score *= known / math.Sqrt(float64(len(x.byForm[w]))); score > weight {
-				best, weight = example, score
 			}
 		}
 	}
-	return best, weight
+	if few {
+		score *= fewSigns
+	}
+	return score
 }
 
 // exampled are the changes of which an example is written as some text of the cause.

@@ -2,6 +2,8 @@ package triage
 
 import (
 	"context"
+	"slices"
+	"strings"
 
 	"unicausa/internal/core/cluster"
 	"unicausa/internal/core/guard"
@@ -22,16 +24,18 @@ func dissent(ctx context.Context, groups []cluster.Cause, index *link.Index) []c
 			list = append(list, g)
 			continue
 		}
-		by := make([]string, len(g.Members)) // the change that explains each
-		different := map[string]bool{}
+		by := make([]string, len(g.Members)) // what holds each
+		agreed := true
 		for i := range g.Members {
 			alone := cluster.Cause{Signature: g.Signature, Members: g.Members[i : i+1]}
 			if l := link.Explanation(index.Links(&alone)); l != nil {
 				by[i] = l.Change.ID
-				different[by[i]] = true
+			} else {
+				by[i] = "fails " + g.Members[i].Way()
 			}
+			agreed = agreed && by[i] == by[0]
 		}
-		if len(different) < 2 {
+		if agreed || !slices.ContainsFunc(by, func(s string) bool { return !strings.HasPrefix(s, "fails ") }) {
 			list = append(list, g)
 			continue
 		}
