@@ -31,7 +31,7 @@ func Differs(expected, actual string) []string {
 	case strings.TrimRight(a, "\r\n") == strings.TrimRight(b, "\r\n"):
 		return []string{"newline", "line", "break", "trailing"}
 	case squeeze(func(r rune) bool { return !unicode.IsSpace(r) }):
-		return []string{"space", "spaces", "whitespace", "blank", "blanks", "trim", "trimmed", "padded", "break", "indent"}
+		return []string{"space", "spaces", "whitespace", "blank", "blanks", "trim", "trimmed", "padded", "break", "indent", "pretty", "print", "formatted"}
 	case strings.EqualFold(a, b):
 		return []string{"case", "capital", "capitals", "upper", "lower", "uppercase", "lowercase", "letters"}
 	case squeeze(func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) && only(a, unicode.IsLetter) != only(a, func(rune) bool { return true }):
@@ -181,6 +181,11 @@ func Values(s *symptom.Symptom) (expected, actual string) {
 		if !strings.Contains(text, c.mark) {
 			continue
 		}
+		if lead, _, ok := strings.Cut(c.mark, "<"); ok { // values of several lines: those next to the mark
+			if from := strings.LastIndex(text[:strings.Index(text, c.mark)], "expected:"); lead != "" && from > 0 {
+				text = text[from:]
+			}
+		}
 		if m := c.form.FindStringSubmatch(text); m != nil {
 			expected, actual = m[c.form.SubexpIndex("e")], m[c.form.SubexpIndex("a")]
 			if c.mark == "but was:<" { // what differs stands in brackets
@@ -200,8 +205,8 @@ var compared = []struct {
 	mark string
 	form *regexp.Regexp
 }{
-	{"but was:<", regexp.MustCompile(`expected:<(?P<e>.*)> but was:<(?P<a>.*)>`)},
-	{"but was: <", regexp.MustCompile(`expected: <(?P<e>.*)> but was: <(?P<a>.*)>`)},
+	{"but was:<", regexp.MustCompile(`(?s)expected:<(?P<e>.*?)> but was:<(?P<a>.*?)>(?:\n|$)`)},
+	{"but was: <", regexp.MustCompile(`(?s)expected: <(?P<e>.*?)> but was: <(?P<a>.*?)>(?:\n|$)`)},
 	{"assert ", regexp.MustCompile(`(?m)^\W*(?:AssertionError: )?assert (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) == (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`)},
 	{"Failed asserting", regexp.MustCompile(`Failed asserting that (?P<a>\S+) (?:matches expected|is identical to) (?P<e>\S+?)\.?\s`)},
 	{"!=", regexp.MustCompile(`(?m)^(?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) !==? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)$`)},

@@ -62,13 +62,21 @@ func TestEvidence(t *testing.T) {
 	}
 }
 
-// TestRelease holds what a version may do.
-func TestRelease(t *testing.T) {
-	for version, want := range map[string]string{
-		"4.0.0": "major", "4.0": "major", "0.26.0": "major", "4.0.0-beta.2": "major", "v2.0.0": "major", "4.1.0": "minor", "4.1": "minor", "4.1.3": "patch", "0.26.1": "patch", "2031": "", "next": "", "": "",
+// TestReleases holds what versions may do: each beside those of its package.
+func TestReleases(t *testing.T) {
+	for list, want := range map[string]string{
+		"4.0.0 4.0 0.26.0 4.0.0-beta.2 v2.0.0": "major major major major major",
+		"4.1.0 4.1 4.1.3 0.26.1":               "minor minor patch patch",
+		"2031 next":                            " ",
+		"1.4.1 1.4.2 1.5.1 1.5.2":              "patch patch minor patch", // whether there was a 1.4.0 before is not known
+		"0.4.1 0.5.2":                          "patch major",
 	} {
-		if got := release(version); got != want {
-			t.Errorf("%q is %q, want %q", version, got, want)
+		var changes []*notes.Change
+		for _, v := range strings.Fields(list) {
+			changes = append(changes, &notes.Change{Package: "jar", Version: v})
+		}
+		if got := strings.Join(releases(changes), " "); got != want {
+			t.Errorf("%s are %q, want %q", list, got, want)
 		}
 	}
 }

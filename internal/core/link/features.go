@@ -5,12 +5,14 @@ import (
 	"math"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"unicausa/internal/core/guard"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
+	"unicausa/internal/core/versions"
 )
 
 // The features by which a change is judged. Each is 0 where it does not apply
@@ -161,19 +163,44 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	return c
 }
 
-// release is what a version may do, after Semantic Versioning 2.0.0: a major one
-// breaks, as one of 0.x does, a patch repairs, and the others add.
-func release(version string) string {
-	m := semantic.FindStringSubmatch(version)
-	switch {
-	case m == nil:
-		return ""
-	case m[3] != "" && m[3] != "0":
-		return "patch"
-	case m[1] == "0" || m[2] == "0":
-		return "major"
+// releases is what the version of each change may do, after Semantic Versioning 2.0.0: a
+// major one breaks, as one of 0.x does, a patch repairs, and the others add. The first of a
+// package's versions that share two numbers is no patch, whatever its third, where older
+// ones are there that share two others.
+func releases(changes []*notes.Change) []string {
+	first := map[string]int{}     // third number of the first version of a series
+	oldest := map[string]string{} // first version of a package
+	series := func(c *notes.Change, m []string) string { return c.Package + "\x00" + m[1] + "." + m[2] }
+	for _, c := range changes {
+		if m := semantic.FindStringSubmatch(c.Version); m != nil && m[3] != "" {
+			n, _ := strconv.Atoi(m[3])
+			if least, ok := first[series(c, m)]; !ok || n < least {
+				first[series(c, m)] = n
+			}
+			if o, ok := oldest[c.Package]; !ok || versions.Order(c.Version, o) < 0 {
+				oldest[c.Package] = c.Version
+			}
+		}
 	}
-	return "minor"
+	for p, v := range oldest {
+		if m := semantic.FindStringSubmatch(v); m != nil {
+			delete(first, p+"\x00"+m[1]+"."+m[2])
+		}
+	}
+	list := make([]string, len(changes))
+	for i, c := range changes {
+		m := semantic.FindStringSubmatch(c.Version)
+		switch {
+		case m == nil:
+		case m[3] != "" && m[3] != strconv.Itoa(first[series(c, m)]):
+			list[i] = "patch"
+		case m[1] == "0" || m[2] == "0":
+			list[i] = "major"
+		default:
+			list[i] = "minor"
+		}
+	}
+	return list
 }
 
 var semantic = regexp.MustCompile(`^v?(\d+)\.(\d+)(?:\.(\d+))?(?:\D|$)`)

@@ -109,7 +109,6 @@ func NewIndex(changes []notes.Change) *Index {
 				x.byPhrase[p]++
 			}
 		}
-		x.releases = append(x.releases, release(c.Version))
 		x.breaking = append(x.breaking, c.Breaking || slices.ContainsFunc(append([]string{path.Base(c.Notes)}, c.Context...), breakingWords.MatchString))
 		x.phrases = append(x.phrases, said)
 		for w := range count {
@@ -147,6 +146,7 @@ func NewIndex(changes []notes.Change) *Index {
 		x.mean /= float64(len(x.changes))
 	}
 	x.weighWords()
+	x.releases = releases(x.changes)
 	return x
 }
 

@@ -99,11 +99,30 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 		if x.tokens[i][n.name] && len(hits) == 0 && !x.kept[i][n.name] {
 			mentioned += n.weight * x.rarityOf(n.name)
 			c.set(inText, math.Min(1, mentioned), n.name)
+		} else if len(hits) == 0 {
+			c.set(inText, n.weight*x.spelledOut(n.name, i), n.name)
 		}
 		if len(n.words) > 0 {
 			c.set(hinted, n.weight*x.overlap(n.words, i), n.name)
 		}
 	}
+}
+
+// spelledOut is how clearly a change tells a name of several parts in words that follow one
+// another: maxBodySize as "max body size". It is between 0 and 1.
+func (x *Index) spelledOut(name string, i int) float64 {
+	parts := phrasesOf(name)
+	if len(parts) < 2 { // two words may follow one another by chance
+		return 0
+	}
+	among := len(x.changes)
+	for _, p := range parts {
+		if !x.phrases[i][p] {
+			return 0
+		}
+		among = min(among, x.byPhrase[p])
+	}
+	return rare(float64(among))
 }
 
 // weighScope weighs the part of the package that a change is about: where the cause

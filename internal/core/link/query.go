@@ -91,7 +91,7 @@ const (
 	lineWord    = 0.5  // on the source line,
 	bodyWord    = 0.2  // or further away
 	textWord    = 0.5  // in a quoted text
-	partOfName  = 0.25 // in a name of several parts, each against the whole
+	partOfName  = 0.4 // in a name of several parts, each against the whole
 )
 
 func newQuery(c *cluster.Cause) *query {

@@ -17,7 +17,7 @@ var (
 )
 
 // commitKinds are the types of commits of which users of a package take note.
-var commitKinds = map[string]Kind{"feat": Added, "fix": Fixed, "perf": Behaviour, "deprecate": Deprecated, "revert": Behaviour}
+var commitKinds = map[string]Kind{"feat": Added, "fix": Fixed, "perf": Behaviour, "deprecate": Deprecated, "revert": Behaviour, "change": Behaviour, "remove": Removed}
 
 // commits reads what git log prints of a range, newest first: messages after
 // the Conventional Commits convention, version 1.0.0. A breaking change is told

@@ -39,6 +39,7 @@ var (
 	leadingTag    = regexp.MustCompile(`^\[([A-Za-z][\w ./-]{1,30})\]\s+`)
 	leadingBold   = regexp.MustCompile(`^(?:\*\*|__)([\w@][\w@ ./,-]{0,40})(?::(?:\*\*|__)|(?:\*\*|__):)\s+`)
 	leadingType   = regexp.MustCompile(`^([a-z]{2,12})(?:\(([^)]{1,60})\))?(!)?:\s+`)
+	leadingLabel  = regexp.MustCompile(`^(?:\*\*|__)?([A-Za-z][A-Za-z-]*(?: [A-Za-z-]+)?)(?: \[[^\]]{1,20}\])?(?::(?:\*\*|__)?|(?:\*\*|__):)\s+`)
 	leadingBreak  = regexp.MustCompile(`^(?i:\W{0,3}(?:(?:potentially )?breaking(?: changes?)?|backwards?[- ]incom(?:pa|ap)tib\w+(?: changes?)?|bc[- ]break|\[bc\])\W{0,3}):\s*(?:\*\*|__)?\s*`)
 )
 
@@ -48,6 +49,15 @@ var housekeeping = map[string]bool{"docs": true, "doc": true, "documentation": t
 // commitTypes are the types of commits that Conventional Commits and those who
 // follow it use; any other word before a colon is a subject.
 var commitTypes = map[string]bool{"feat": true, "feature": true, "fix": true, "perf": true, "revert": true, "docs": true, "doc": true, "test": true, "tests": true, "chore": true, "ci": true, "build": true, "style": true, "refactor": true, "deps": true, "break": true, "breaking": true, "security": true, "deprecate": true}
+
+// labels are the words that change logs set before an entry to say of what kind it is, with
+// the type of commit that means the same.
+var labels = map[string]string{
+	"add": "feat", "added": "feat", "addition": "feat", "new": "feat", "new feature": "feat", "feature": "feat", "enhancement": "feat",
+	"fixed": "fix", "fixes": "fix", "bugfix": "fix", "bug fix": "fix", "bug-fix": "fix", "bug": "fix", "security": "fix", "security fix": "fix",
+	"change": "change", "changed": "change", "changes": "change", "behavior change": "change", "behaviour change": "change", "update": "change", "updated": "change", "modified": "change", "improvement": "perf", "improved": "perf", "performance": "perf",
+	"removed": "remove", "removal": "remove", "remove": "remove", "deprecated": "deprecate", "deprecation": "deprecate", "build improvement": "build",
+}
 
 // undress takes the dressing off an entry.
 func undress(text string) (d dressing) {
@@ -153,6 +163,10 @@ func (d *dressing) lead(text string) string {
 		return text
 	}
 	start := text[:min(len(text), 100)]
+	if m := leadingLabel.FindStringSubmatch(start); m != nil && d.category == "" && labels[strings.ToLower(m[1])] != "" {
+		d.category = labels[strings.ToLower(m[1])]
+		return text[len(m[0]):]
+	}
 	switch first := text[0] | 0x20; {
 	case breakSign(start):
 		if m := leadingBreak.FindString(text); m != "" {

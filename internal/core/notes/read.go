@@ -43,7 +43,7 @@ var (
 	rstSign     = regexp.MustCompile(`(?m)^\.\. [\w-]+::|:[a-z][a-z:]*:` + "`" + `[^` + "`" + `]+` + "`" + `|^\.\. _[^:]+:|` + "`" + `[^` + "`" + `\n]+ <[^>\n]+>` + "`" + `__?|::\s*$`)
 	rstHeading  = regexp.MustCompile(`(?m)^[^\s].*\n(?:~{3,}|\^{3,}|"{3,}|\*{3,}|\+{3,}|#{3,}|'{3,})\s*$`)
 	hashHeading = regexp.MustCompile(`(?m)^#{1,6} \S`)
-	markSign    = regexp.MustCompile("(?m)^#{1,6} \\S|^(?:```|~~~)|\\]\\([^)\\s]+\\)|^\\|[ :|-]+\\|\\s*$|\\*\\*\\S")
+	markSign    = regexp.MustCompile("(?m)^#{1,6} \\S|^(?:```|~~~)|\\]\\([^)\\s]+\\)|^\\|[ :|-]+\\|\\s*$|\\*\\*[^\\s*]")
 )
 
 // FormOf tells a document's form by its content.

@@ -343,9 +343,13 @@ func TestSameFamily(t *testing.T) {
 	}{
 		{"example.org/jar", "example.org/jar/v5", true}, {"example.org/jar/v4", "example.org/jar/v5/lid", true}, {"gopkg.in/jar.v3", "gopkg.in/jar.v2", true}, {"@o/jar", "@o/jar/codes", true},
 		{"org.jar", "org.jar.lids", true}, {"org.jar.lids", "org.jar", true}, {"jar", "jars", false}, {"", "jar", false}, {"jar::lid", "jar", true},
+		{"org.jar:jar", "org.jar.Lid", true}, {"org.jar:jar-core", "org.jar", true}, {"com.jardb:lid", "org.lid.sql", true}, {"org.shelf.tools:jar-lid", "org.other.jar.lid.Screw", true}, {"org.jar:jar", "org.jar:jar-test", true}, {"org.jar:jar", "jar", true},
+		{"org.jar:jar", "org.jarred.Lid", false}, {"org.jar:jar", "java.util.List", false}, {"", "org.jar:jar", false},
 	} {
-		if got := SameFamily(test.a, test.b); got != test.want {
-			t.Errorf("%q and %q: %v", test.a, test.b, got)
+		for _, pair := range [][2]string{{test.a, test.b}, {test.b, test.a}} {
+			if got := SameFamily(pair[0], pair[1]); got != test.want {
+				t.Errorf("%q and %q: %v", pair[0], pair[1], got)
+			}
 		}
 	}
 }
