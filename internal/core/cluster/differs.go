@@ -36,7 +36,7 @@ func Differs(expected, actual string) []string {
 		return []string{"case", "capital", "capitals", "upper", "lower", "uppercase", "lowercase", "letters"}
 	case squeeze(func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) && only(a, unicode.IsLetter) != only(a, func(rune) bool { return true }):
 		return append([]string{"separator", "separated", "delimiter", "punctuation"}, signs(a, b)...)
-	case ascii(a) != ascii(b) && (escapes.MatchString(a) || escapes.MatchString(b)):
+	case printable(a) != printable(b) && (escapes.MatchString(a) || escapes.MatchString(b)):
 		return []string{"escape", "escaped", "encode", "encoded", "encoding", "unicode", "ascii", "character", "characters"}
 	}
 	x, y := pieces(a), pieces(b)
@@ -159,11 +159,12 @@ var signNames = map[string][]string{
 	"\"": {"quote", "quotes", "quoted"}, "'": {"quote", "quotes", "quoted"}, "(": {"parenthesis", "parentheses"}, "[": {"bracket", "brackets"}, "{": {"brace", "braces"}, "<": {"angle"}, "!": {"exclamation"}, "%": {"percent"}, "&": {"ampersand"}, "*": {"asterisk"}, "$": {"dollar"}, "\\": {"backslash"},
 }
 
-// escapes are what stands for characters that are not of ASCII.
+// escapes are what stands for characters that are not of ASCII, or cannot be seen.
 var escapes = regexp.MustCompile(`\\[uUxN]\{?[0-9A-Fa-f]{2,}|&#x?[0-9A-Fa-f]+;|%[0-9A-F]{2}`)
 
-func ascii(s string) bool {
-	return strings.IndexFunc(s, func(r rune) bool { return r > unicode.MaxASCII }) < 0
+// printable reports whether all of a text is of ASCII and can be seen.
+func printable(s string) bool {
+	return strings.IndexFunc(s, func(r rune) bool { return r > unicode.MaxASCII || r < ' ' && r != '\n' }) < 0
 }
 
 // Values are what a failed test expected and what it got, from its facts or

@@ -53,6 +53,7 @@ type Evidence struct {
 	place     map[string]topic   // the names on the line of a diagnostic
 	reach     map[string]topic   // the names that a failed test reaches
 	direct    map[string]bool    // the functions of the project that a failed test calls itself
+	ours      map[string]bool    // names on its way that the project itself declares
 	suspicion map[string]float64 // in how many tests that passed each of them is reached
 	spared    map[string]float64 // in how many of them each function of the project is called
 	handler   *handler           // what a failed test asks for
@@ -93,6 +94,9 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 // Lines are the source lines that the symptom stands on and, of a failed test
 // or a crash, those of the project's own code that it reaches.
 func (e *Evidence) Lines() []string { return append([]string{e.Source}, e.body...) }
+
+// Ours reports whether a name that the symptom reaches is the project's own.
+func (e *Evidence) Ours(name string) bool { return e.ours[name] }
 
 // Facts below the scale of the others.
 const (

@@ -26,12 +26,13 @@ type walk struct {
 	lines  []string
 	within map[string]bool // what is being read, so that recursion ends
 	direct map[string]bool // functions of the project that the test itself calls
+	mine   map[string]bool // names that the project itself declares
 }
 
 const depth = 3
 
 func newWalk(tree *source.Tree, ctx *Context) *walk {
-	return &walk{tree: tree, ctx: ctx, found: map[string]topic{}, within: map[string]bool{}, direct: map[string]bool{}}
+	return &walk{tree: tree, ctx: ctx, found: map[string]topic{}, within: map[string]bool{}, direct: map[string]bool{}, mine: map[string]bool{}}
 }
 
 // body reads a declaration of the project, all its lines alike.
@@ -153,6 +154,7 @@ func (m *mention) variable() bool {
 // instead, or the package or its main type itself, which says nothing.
 func (w *walk) ours(m *mention, weight float64, left int) bool {
 	if own := w.own(m.file, m.line, m.Name); own != nil {
+		w.mine[m.Text] = true
 		if m.Call && !own.Type {
 			if left == depth && own.File != m.file && !statement(m.text, m.Name) {
 				w.direct[own.File+":"+own.Name] = true
@@ -379,5 +381,5 @@ func (e *Evidence) topics(ctx *Context) {
 	if h := e.handler; h != nil { // but not the line that registers it
 		w.body(source.Declaration{File: h.file, Name: "handler " + strconv.Itoa(h.line), From: h.line + 1, End: h.end}, weight*restOfTest, 1)
 	}
-	e.reach, e.direct, e.body = w.found, w.direct, append(e.body, w.lines...)
+	e.reach, e.direct, e.ours, e.body = w.found, w.direct, w.mine, append(e.body, w.lines...)
 }

@@ -2,6 +2,7 @@ package cluster
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"unicausa/internal/core/symptom"
@@ -246,4 +247,9 @@ func (c *Cause) Body() []string {
 		}
 	}
 	return lines
+}
+
+// Ours reports whether a name that some symptom reaches is the project's own.
+func (c *Cause) Ours(name string) bool {
+	return slices.ContainsFunc(c.Members, func(m Member) bool { return m.Ours(name) })
 }

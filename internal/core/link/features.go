@@ -126,7 +126,7 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		}
 	}
 	for _, pair := range q.values {
-		if holds(change.Text, pair[0]) && holds(change.Text, pair[1]) {
+		if holds(change.Text, pair[0]) && holds(change.Text, pair[1]) || holdsBoth(change.Text, pair) {
 			c.set(differing, 1.5, strings.Join(pair[:], ", "))
 		}
 	}

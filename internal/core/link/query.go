@@ -83,14 +83,14 @@ const (
 // What a word of a query weighs by where it stands, against one that a test expects and does
 // not get. Set by hand; the features that they go into have fitted weights.
 const (
-	messageWord = 0.8  // in the message, or the test's name
-	factWord    = 0.3  // in a name that is a fact,
-	sureWord    = 0.4  // and so much more the surer the fact is
-	classWord   = 0.3  // in the class of what was thrown
-	valueWord   = 0.5  // in the values that a test compares
-	lineWord    = 0.5  // on the source line,
-	bodyWord    = 0.2  // or further away
-	textWord    = 0.5  // in a quoted text
+	messageWord = 0.8 // in the message, or the test's name
+	factWord    = 0.3 // in a name that is a fact,
+	sureWord    = 0.4 // and so much more the surer the fact is
+	classWord   = 0.3 // in the class of what was thrown
+	valueWord   = 0.5 // in the values that a test compares
+	lineWord    = 0.5 // on the source line,
+	bodyWord    = 0.2 // or further away
+	textWord    = 0.5 // in a quoted text
 	partOfName  = 0.4 // in a name of several parts, each against the whole
 )
 
@@ -193,7 +193,7 @@ func newQuery(c *cluster.Cause) *query {
 			if m.Fact(cluster.FactMissing) != nil {
 				weight = bodyWord
 			}
-			weigh(q.words, code(m.Source), weight)
+			weigh(q.words, code(m.Source, m.Ours), weight)
 		}
 	}
 	for name, f := range q.facts {
@@ -206,7 +206,7 @@ func newQuery(c *cluster.Cause) *query {
 	}
 	q.quoted()
 	for _, line := range c.Body() {
-		weigh(q.words, code(line), bodyWord)
+		weigh(q.words, code(line, c.Ours), bodyWord)
 		if c.Misses() == "" {
 			for _, text := range texts.FindAllString(line, -1) {
 				q.further = append(q.further, seenAs(text))
@@ -324,11 +324,12 @@ func (q *query) quoted() {
 	}
 }
 
-// code is a line without the words that say nothing of what it is about.
-func code(line string) string {
+// code is a line without the words that say nothing of what it is about, and without names
+// of the project's own.
+func code(line string, own func(string) bool) string {
 	var kept []string
 	for from, end := range eachWord(line) {
-		if w := line[from:end]; !cluster.Common(w) {
+		if w := line[from:end]; !cluster.Common(w) && !own(w) {
 			kept = append(kept, w)
 		}
 	}

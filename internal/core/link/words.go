@@ -128,7 +128,7 @@ func init() {
 	for _, w := range strings.Fields(`the and for with that this from are was were not now use used has have had but you your its can will would should may
 		also into than then them they their there which when what where how all any one two more most other some such only very been being does did
 		function method type value error undefined test expect got want actual expected equal strict return call null
-		nil true false new old version chang break`) {
+		www com org net nil true false new old version chang break`) {
 		stopWords[stemWord(w)] = true
 		stopWords[w] = true
 	}
