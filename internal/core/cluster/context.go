@@ -11,9 +11,10 @@ import (
 // Context is what is known besides the symptoms: the packages that moved, the
 // names that the notes of their changes mention, and the tests that passed.
 type Context struct {
-	Subjects []string
-	Names    map[string]bool // last parts: Open of jar.Open
-	Passed   map[string]bool // names of tests, as testName writes them
+	Subjects   []string
+	Names      map[string]bool // last parts: Open of jar.Open
+	Passed     map[string]bool // names of tests, as testName writes them
+	Deprecated map[string]bool // last parts of the names that were warned of before
 
 	routes map[*source.Tree][]handler
 

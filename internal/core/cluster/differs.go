@@ -182,8 +182,12 @@ func Values(s *symptom.Symptom) (expected, actual string) {
 		if !strings.Contains(text, c.mark) {
 			continue
 		}
-		if lead, _, ok := strings.Cut(c.mark, "<"); ok { // values of several lines: those next to the mark
-			if from := strings.LastIndex(text[:strings.Index(text, c.mark)], "expected:"); lead != "" && from > 0 {
+		text := text
+		if strings.HasSuffix(c.mark, "<") { // values of several lines stand whole in the detail, next to the mark
+			if strings.Contains(s.Detail, c.mark) {
+				text = s.Detail
+			}
+			if from := strings.LastIndex(text[:strings.Index(text, c.mark)], "expected:"); from > 0 {
 				text = text[from:]
 			}
 		}
@@ -206,8 +210,8 @@ var compared = []struct {
 	mark string
 	form *regexp.Regexp
 }{
-	{"but was:<", regexp.MustCompile(`(?s)expected:<(?P<e>.*?)> but was:<(?P<a>.*?)>(?:\n|$)`)},
-	{"but was: <", regexp.MustCompile(`(?s)expected: <(?P<e>.*?)> but was: <(?P<a>.*?)>(?:\n|$)`)},
+	{"but was:<", regexp.MustCompile(`(?s)expected:<(?P<e>.*?)> but was:<(?P<a>.*?)>[ \t]*(?:\n|$)`)},
+	{"but was: <", regexp.MustCompile(`(?s)expected: <(?P<e>.*?)> but was: <(?P<a>.*?)>[ \t]*(?:\n|$)`)},
 	{"assert ", regexp.MustCompile(`(?m)^\W*(?:AssertionError: )?assert (?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) == (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)`)},
 	{"Failed asserting", regexp.MustCompile(`Failed asserting that (?P<a>\S+) (?:matches expected|is identical to) (?P<e>\S+?)\.?\s`)},
 	{"!=", regexp.MustCompile(`(?m)^(?P<a>'[^'\n]*'|"[^"\n]*"|[-\d.]+) !==? (?P<e>'[^'\n]*'|"[^"\n]*"|[-\d.]+)$`)},

@@ -63,6 +63,7 @@ type Evidence struct {
 	made      int                // the line that made the variable under the caret
 	ruled     string             // the rule that it breaks, where the notes name it
 	said      string             // what it says, as said has it
+	warned    string             // the name that it misses or calls, where that was warned of before
 }
 
 // Gather finds the facts of a symptom in its message, its frames and the
@@ -87,6 +88,11 @@ func Gather(s *symptom.Symptom, tree *source.Tree, ctx *Context) *Evidence {
 		e.topics(ctx)
 	} else {
 		e.placed(ctx)
+	}
+	for _, what := range []string{FactMissing, FactCallee, FactOption} {
+		if f := e.Fact(what); f != nil && ctx.Deprecated[f.Name] {
+			e.warned = f.Name
+		}
 	}
 	return e
 }

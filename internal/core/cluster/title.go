@@ -249,6 +249,16 @@ func (c *Cause) Body() []string {
 	return lines
 }
 
+// Warned is a name that the cause misses or calls and that was warned of before, or "".
+func (c *Cause) Warned() string {
+	for _, m := range c.Members {
+		if !m.Follower && m.warned != "" {
+			return m.warned
+		}
+	}
+	return ""
+}
+
 // Ours reports whether a name that some symptom reaches is the project's own.
 func (c *Cause) Ours(name string) bool {
 	return slices.ContainsFunc(c.Members, func(m Member) bool { return m.Ours(name) })

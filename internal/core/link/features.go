@@ -49,6 +49,7 @@ const (
 	gone              // the missing name is the old one of its pairs
 	differing         // it tells of what the expected and the actual values differ in
 	exampled          // what it shows as code is how the cause's texts are written
+	swept             // it takes away all that was deprecated, and the broken name was
 	outdone           // another change names the missing symbol more clearly
 	features          // their number
 )
@@ -57,7 +58,7 @@ const (
 var words = [features]string{
 	"names the missing symbol", "names the call that no longer fits", "names the symbol concerned", "names a symbol nearby", "names a second symbol of it", "gives it as the new name", "begins with the name",
 	"mentions the name", "uses the words of the name", "shares the words", "shares many words", "opens with words like", "uses the message's words", "uses the message's phrases", "is marked as breaking", "came with a major version", "came with a patch", "shares words with the test", "changes of this kind break code like this", "changes of this kind break code in other ways",
-	"shows the old code as", "notes of the package", "notes of another package", "describes a fix or an addition", "is a change of behaviour", "removes no name", "does not name what is missing", "is about another type", "renames it to", "describes what differs", "shows how it is written", "another entry names it more clearly",
+	"shows the old code as", "notes of the package", "notes of another package", "describes a fix or an addition", "is a change of behaviour", "removes no name", "does not name what is missing", "is about another type", "renames it to", "describes what differs", "shows how it is written", "removes what was warned of before", "another entry names it more clearly",
 }
 
 // Candidate is a change with what speaks for it and against it.
@@ -98,7 +99,10 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	c := Candidate{Change: change}
 	x.weighNames(q, i, &c)
 	x.weighScope(q, i, &c)
-	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 {
+	if name := q.cause.Warned(); name != "" && sweeps.MatchString(change.Title) {
+		c.set(swept, 1, name)
+	}
+	if name := q.cause.Misses(); name != "" && c.Features[named] == 0 && c.Features[concerned] == 0 && c.Features[inText] == 0 && c.Features[swept] == 0 {
 		c.set(nameless, 1, name)
 	}
 	if best > 0 && score > 0 {
@@ -162,6 +166,9 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	}
 	return c
 }
+
+// sweeps are entries that take away all that was deprecated, without names.
+var sweeps = regexp.MustCompile(`(?i)\b(?:remov|delet|drop|expire)\w*\b.{0,60}\bdeprecat.{0,60}|\bdeprecat\w*\b.{0,60}\b(?:methods|functions|classes|api|apis|members|code|features|options|constructors|aliases|overloads)\b.{0,60}\b(?:remov|delet|drop)`)
 
 // releases is what the version of each change may do, after Semantic Versioning 2.0.0: a
 // major one breaks, as one of 0.x does, a patch repairs, and the others add. The first of a

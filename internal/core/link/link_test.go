@@ -40,6 +40,12 @@ var files = fstest.MapFS{
 // links finds the links of the one cause in a log.
 func links(t *testing.T, log string) []Link {
 	t.Helper()
+	return linksIn(t, log, document, &cluster.Context{})
+}
+
+// linksIn finds them in a document, by what is known besides.
+func linksIn(t *testing.T, log, document string, known *cluster.Context) []Link {
+	t.Helper()
 	result, err := read.All("x", strings.NewReader(log))
 	if err != nil {
 		t.Fatal(err)
@@ -52,9 +58,9 @@ func links(t *testing.T, log string) []Link {
 	merged := symptom.Merge(result.Symptoms)
 	for i := range merged {
 		merged[i].State = symptom.New
-		evidence = append(evidence, cluster.Gather(&merged[i], tree, &cluster.Context{}))
+		evidence = append(evidence, cluster.Gather(&merged[i], tree, known))
 	}
-	causes := cluster.Group(t.Context(), evidence, &cluster.Context{})
+	causes := cluster.Group(t.Context(), evidence, known)
 	if len(causes) != 1 {
 		t.Fatalf("%d causes in %q", len(causes), log)
 	}
@@ -106,6 +112,56 @@ func TestLinks(t *testing.T) {
 				t.Errorf("the reasons are %q, want %q", reasons, test.because)
 			}
 		})
+	}
+}
+
+// TestWritten holds that an entry is found by how its code and its numbers are written, and
+// that it is told what it shows.
+func TestWritten(t *testing.T) {
+	const notesOf = "# Changelog of jar\n\n## 5.0.0\n\n" +
+		"- Lids are written `/{lid}` instead of `/:lid`.\n" +
+		"- Weights are printed as `(X:Y)` instead of `at shelf X, row Y`.\n" +
+		"- The default max body size is 2MB (up from 1MB).\n" +
+		"- Presses wait for 30 seconds, not 10.\n" +
+		"- Removed all methods that were deprecated.\n" +
+		"- `01234` is a decimal number.\n" +
+		"- Options are given as `key: value`.\n"
+	test := func(name, says string) string {
+		return "--- FAIL: Test" + name + " (0.00s)\n    a_test.go:3: " + says + "\nFAIL\nFAIL\tp\t0.1s\n"
+	}
+	for _, c := range []struct {
+		name, log string
+		line      int
+		because   string
+	}{
+		{"an example in the message", test("A", "refused: \"/shelf/:row\" is no path"), 5, "shows how it is written /:lid"},
+		{"an example in the value that a test got", test("B", "left: \"7 (2:1)\"\n         right: \"7\""), 6, "shows how it is written (X:Y)"},
+		{"words of an example in the value that it wanted", test("C", "expected \"7 at shelf 2, row 1\", got \"7\""), 6, "shows how it is written at shelf X, row Y"},
+		{"bytes in megabytes", test("BodySize", "expected 1048576, got 2097152"), 7, "describes what differs 1048576, 2097152"},
+		{"milliseconds in seconds", test("PressWaits", "expected 10000, got 30000"), 8, "describes what differs 10000, 30000"},
+		{"a number with a zero in front", test("F", "expected \"012\", got \"12\""), 10, "shows how it is written 01234"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			for _, l := range linksIn(t, c.log, notesOf, &cluster.Context{}) {
+				for _, b := range l.Because {
+					if l.Change.Line == c.line && b.What+" "+b.Value == c.because {
+						return
+					}
+				}
+			}
+			t.Errorf("no link says %q: %+v", c.because, linksIn(t, c.log, notesOf, &cluster.Context{}))
+		})
+	}
+	swept := func(deprecated string) bool {
+		for _, l := range linksIn(t, "# example.org/pantry\nshelf.go:7:20: jar.New().Kilos undefined (type *jar.Jar has no field or method Kilos)\n", notesOf, &cluster.Context{Deprecated: map[string]bool{deprecated: true}}) {
+			if l.Change.Line == 9 && l.Because[0].What == "removes what was warned of before" {
+				return true
+			}
+		}
+		return false
+	}
+	if !swept("Kilos") || swept("Pounds") {
+		t.Errorf("what was warned of before: %v, what was not: %v", swept("Kilos"), swept("Pounds"))
 	}
 }
 

@@ -21,7 +21,8 @@ var units = []struct {
 	{60, regexp.MustCompile(`(?i)^ ?(?:min|mins|minutes?)\b`)},
 }
 
-// holdsBoth reports whether two whole numbers stand in a text in one unit.
+// holdsBoth reports whether two whole numbers stand in a text in one unit, which one of them
+// may leave out.
 func holdsBoth(text string, pair [2]string) bool {
 	a, errA := strconv.ParseInt(strings.TrimSpace(pair[0]), 10, 64)
 	b, errB := strconv.ParseInt(strings.TrimSpace(pair[1]), 10, 64)
@@ -29,7 +30,11 @@ func holdsBoth(text string, pair [2]string) bool {
 		return false
 	}
 	for _, u := range units {
-		if a%u.factor == 0 && b%u.factor == 0 && holdsIn(text, a/u.factor, u.in) && holdsIn(text, b/u.factor, u.in) {
+		if a%u.factor != 0 || b%u.factor != 0 {
+			continue
+		}
+		x, y := a/u.factor, b/u.factor
+		if holdsIn(text, x, u.in) && holds(text, strconv.FormatInt(y, 10)) || holdsIn(text, y, u.in) && holds(text, strconv.FormatInt(x, 10)) {
 			return true
 		}
 	}

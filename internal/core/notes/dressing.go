@@ -24,7 +24,7 @@ var (
 	number  = `(?:\[(?:[\w./-]*#|GH-|PR )?\d+\]` + linkTo + `|(?:[\w./-]+)?#\d+|(?:gh-|GH-|bpo-)\d+)`
 	hash    = "(?:\\[`?[0-9a-f]{7,40}`?\\]" + linkTo + "|`?[0-9a-f]{7,40}`?)"
 	person  = `(?:\[?@[\w-]+\]?` + linkTo + `?)`
-	address = `(?:https?://\S+)`
+	address = `(?:<?https?://\S+)`
 
 	// A number of an issue, or the key that trackers give one: JAR-12.
 	ticket = `(?:` + number + `|[A-Z][A-Z0-9]{1,9}-\d+)`
@@ -80,8 +80,12 @@ func undress(text string) (d dressing) {
 		}
 		first = cut
 	}
-	if d.words = first; more {
-		d.words += "\n" + rest
+	d.words = first
+	for more {
+		var line string
+		if line, rest, more = strings.Cut(rest, "\n"); !reference.MatchString(strings.TrimSpace(line)) {
+			d.words += "\n" + line
+		}
 	}
 	if d.words == "" {
 		d.words = text

@@ -38,6 +38,16 @@ func TestForms(t *testing.T) {
 			"setext headings", FormMarkdown, "5.0\n===\n\nBreaking\n---\n\n* **Lid:** `a` is gone\n",
 			[]string{"7-7 5.0 removed: a is gone"},
 		},
+		{
+			"kinds set before the entries", FormMarkdown, "## 5.0\n\n- **added:** `a` opens\n- Bugfix [Fuzz]: `b` shuts\n- Removed: `c`\n- **Lid:** `d` turns\n- Improvement: when pressed, `e` hums\n- Build Improvement: wood\n",
+			[]string{"3-3 5.0 added: a opens", "4-4 5.0 fixed: b shuts", "5-5 5.0 removed: c", "6-6 5.0 behaviour: d turns", "7-7 5.0 behaviour: when pressed, e hums", "8-8 5.0 behaviour: wood"},
+		},
+		{
+			"a plain change log whose versions are set off by stars", FormText, "jar changelog\n\nRelease 1.5.3 [2032-Aug-24]\n  * Change: removed `a`\n    <https://example.org/7>\n\n*** Release 1.5.2 [2032-Jul-04]\n  * Bugfix: the lid shuts\n",
+			[]string{"4-5 1.5.3 removed: removed a", "8-8 1.5.2 fixed: the lid shuts"},
+		},
+		{"what something does by now", FormMarkdown, "## 5.0\n\n- `dump()` now writes null and removes empty keys\n- `dump()` removes `a`\n", []string{"3-3 5.0 behaviour: dump() now writes null and removes empty keys", "4-4 5.0 removed: dump() removes a"}},
+		{"an abbreviation within a sentence", FormMarkdown, "## 5.0\n\n- Extra commas (e.g. `[a,,b]`) are refused. Mind them.\n- `__lid__` is no key any more.\n", []string{"3-3 5.0 behaviour: Extra commas (e.g. [a,,b]) are refused", "4-4 5.0 behaviour: __lid__ is no key any more"}},
 		{"a task list", FormMarkdown, "## 5.0\n\n- [x] `a` was removed\n- [ ] `b` was removed\n", []string{"3-3 5.0 removed: [x] a was removed", "4-4 5.0 removed: [ ] b was removed"}},
 		{"a link in a heading", FormMarkdown, "## [5.0.1](https://example.org/5.0.1) (2031-01-02)\n\n### Bug Fixes\n\n* **lid:** close ([abc](x))\n", []string{"5-5 5.0.1 fixed: close (abc)"}},
 		{"a table whose names stand behind a subject", FormMarkdown, "## 5.0\n\n| What | Before | Now |\n| --- | --- | --- |\n| lids | `Lid` | `Cover` |\n", []string{"5-5 5.0 renamed: Lid → Cover (lids) [Lid>Cover]"}},
@@ -184,6 +194,28 @@ func TestHistoryOfCommits(t *testing.T) {
 		if got[i] != want[i] && wrong < 5 {
 			t.Errorf("got  %s\nwant %s", got[i], want[i])
 			wrong++
+		}
+	}
+}
+
+// TestExamples holds which spans of code show how something is written, and that words in a
+// span are no names.
+func TestExamples(t *testing.T) {
+	for entry, want := range map[string]string{
+		"Paths are written `/{lid}` instead of `/:lid`, see `Router.route()`": "/{lid} /:lid",
+		"`01234` is decimal, `1:23` a text, `42` and `1.2.3` as before":       "01234 1:23",
+		"Tags are `!lid` instead of `!<!lid>`; no `:` is quoted":              "!lid !<!lid>",
+		"Places are `(X:Y)` instead of `at line X, column Y`":                 "(X:Y) at line X, column Y",
+		"`--lid`, `@lid`, `jar/lid`, `Jar::lid` and `lid?` are names":         "",
+	} {
+		c := Read("x.md", "p", []byte("## 5.0.0\n\n- "+entry+"\n"))[0]
+		if got := strings.Join(c.Examples, " "); got != want {
+			t.Errorf("%q shows %q, want %q", entry, got, want)
+		}
+		for _, s := range c.Symbols {
+			if s.Name == "line" || s.Name == "column" {
+				t.Errorf("%q names %q", entry, s.Name)
+			}
 		}
 	}
 }

@@ -135,7 +135,7 @@ func Candidate(c *notes.Change, moves []versions.Move) bool {
 
 // knowledge is what clustering may know besides the symptoms.
 func knowledge(c Case, changes []notes.Change) *cluster.Context {
-	ctx := &cluster.Context{Subjects: packages(c.Changes), Names: map[string]bool{}}
+	ctx := &cluster.Context{Subjects: packages(c.Changes), Names: map[string]bool{}, Deprecated: map[string]bool{}}
 	for i := range changes {
 		for _, s := range changes[i].Symbols {
 			ctx.Names[link.LastPart(s.Name)] = true
@@ -147,6 +147,13 @@ func knowledge(c Case, changes []notes.Change) *cluster.Context {
 	var tests []symptom.Test
 	for _, r := range results(c.After) {
 		tests = append(tests, r.Tests...)
+	}
+	for _, r := range results(c.Before) {
+		for _, s := range r.Symptoms {
+			if name := s.Named(symptom.Old); s.Kind == symptom.Deprecation && name != "" {
+				ctx.Deprecated[link.LastPart(name)] = true
+			}
+		}
 	}
 	ctx.Passed = cluster.PassedTests(tests)
 	return ctx
