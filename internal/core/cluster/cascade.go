@@ -35,7 +35,7 @@ func (g *grouping) oneLine() {
 	first := map[line]int{}
 	for i, e := range g.evidence {
 		s := e.Symptom
-		if s.File == "" || s.Line == 0 || s.Kind != symptom.Error || g.follower[i] || !strings.HasPrefix(g.key[i], "says|") {
+		if s.File == "" || s.Line == 0 || s.Kind != symptom.Error || g.follower[i] || g.key[i].kind != keySays {
 			continue
 		}
 		at := line{s.File, s.Line, e.tree}
@@ -152,9 +152,9 @@ func (g *grouping) lost() {
 			g.join(root, i, Because{What: "made of the lost name", Value: name, Weight: strong}, true)
 			continue
 		}
-		if _, about, ok := aboutKey(g.key[i]); ok && e.Fact(FactCallee) == nil {
-			if root, ok := lost[lostName{file: s.File, name: about}]; ok && g.find(root) != g.find(i) && g.together(root, i) {
-				g.join(root, i, Because{What: "concerns the lost name", Value: about, Weight: strong}, true)
+		if k := g.key[i]; k.kind == keyAbout && e.Fact(FactCallee) == nil {
+			if root, ok := lost[lostName{file: s.File, name: k.name}]; ok && g.find(root) != g.find(i) && g.together(root, i) {
+				g.join(root, i, Because{What: "concerns the lost name", Value: k.name, Weight: strong}, true)
 			}
 			continue
 		}
@@ -228,7 +228,7 @@ func (g *grouping) derived() {
 	}
 	for i, e := range g.evidence {
 		s := e.Symptom
-		_, _, about := aboutKey(g.key[i])
+		about := g.key[i].kind == keyAbout
 		if !g.weak(i) && !about || s.Line == 0 || s.Kind == symptom.TestFailure || s.Kind == symptom.Crash || s.Kind == symptom.Lint {
 			continue
 		}
@@ -355,7 +355,7 @@ var refused = regexp.MustCompile(`(?i)ECONNREFUSED|ECONNRESET|ERR_CONNECTION|con
 // weak reports whether nothing but its own words holds a symptom in its set: it
 // may be folded without dragging others along.
 func (g *grouping) weak(i int) bool {
-	return strings.HasPrefix(g.key[i], "says|") || strings.HasPrefix(g.key[i], "place|")
+	return g.key[i].kind == keySays || g.key[i].kind == keyPlace
 }
 
 // unbuilt folds "[build failed]" and its kin under what broke the unit: the

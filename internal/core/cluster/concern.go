@@ -30,25 +30,22 @@ func (g *grouping) concerned() {
 		}
 	}
 	for i, e := range g.evidence {
-		if f := e.Fact(FactMissing); f != nil && strings.HasPrefix(g.key[i], "symbol|") {
+		if f := e.Fact(FactMissing); f != nil && g.key[i].kind == keySymbol {
 			add(f.Name, source.Family(f.Package), i)
 		}
 	}
 	for i := range g.evidence {
-		family, name, ok := aboutKey(g.key[i])
-		if !ok {
+		k := g.key[i]
+		s := byName[k.name]
+		if k.kind != keyAbout || s == nil {
 			continue
 		}
-		s := byName[name]
-		if s == nil {
-			continue
-		}
-		to := s.by[family]
-		if len(to) == 0 || family == "" {
+		to := s.by[k.scope]
+		if len(to) == 0 || k.scope == "" {
 			to = s.all
 		}
 		if len(to) == 1 && g.find(to[0]) != g.find(i) && !otherFunction(g.evidence[to[0]].Fact(FactMissing), g.evidence[i].Fact(FactCallee)) {
-			g.join(to[0], i, Because{What: "concerns the missing name", Value: name, Weight: good}, false)
+			g.join(to[0], i, Because{What: "concerns the missing name", Value: k.name, Weight: good}, false)
 		}
 	}
 	g.unplaced(true)
@@ -64,20 +61,18 @@ func (g *grouping) unplaced(sure bool) {
 	known := map[string][]int{}
 	seen := map[int]bool{}
 	for i := range g.evidence {
-		if family, name, ok := aboutKey(g.key[i]); ok && family != "" && !seen[g.find(i)] {
+		if k := g.key[i]; k.kind == keyAbout && k.scope != "" && !seen[g.find(i)] {
 			seen[g.find(i)] = true
-			known[name] = append(known[name], i)
+			known[k.name] = append(known[k.name], i)
 		}
 	}
 	for i := range g.evidence {
-		family, name, ok := aboutKey(g.key[i])
+		k := g.key[i]
+		name, may := k.name, k.kind == keyAbout && k.scope == ""
 		if !sure {
-			var rest string
-			if rest, ok = strings.CutPrefix(g.key[i], "place|"); ok && !g.follower[i] {
-				name, _, _ = strings.Cut(rest, "|")
-			}
+			name, may = k.scope, k.kind == keyPlace && !g.follower[i]
 		}
-		if ok && family == "" && len(known[name]) == 1 {
+		if may && len(known[name]) == 1 {
 			g.union(known[name][0], i)
 		}
 	}
@@ -107,20 +102,11 @@ func otherFunction(a, b *Fact) bool {
 	return a != nil && b != nil && (differ(a.Arity, b.Arity) || differ(lastWord(a.Owner), lastWord(b.Owner)))
 }
 
-func aboutKey(key string) (family, name string, ok bool) {
-	rest, ok := strings.CutPrefix(key, "about|")
-	if !ok {
-		return "", "", false
-	}
-	family, name, _ = strings.Cut(rest, "|")
-	return family, name, true
-}
-
 // options joins what refuses one option, where not all of it says whose it is.
 func (g *grouping) options() {
 	byOption := map[string]int{}
 	for i, e := range g.evidence {
-		if f := e.Fact(FactOption); f != nil && strings.HasPrefix(g.key[i], "option|") {
+		if f := e.Fact(FactOption); f != nil && g.key[i].kind == keyOption {
 			if of, ok := byOption[f.Name]; ok && (f.Owner == "" || g.evidence[of].Fact(FactOption).Owner == "") {
 				g.union(of, i)
 			} else if !ok {

@@ -85,7 +85,7 @@ func inOrder(a, b *symptom.Symptom) bool {
 type grouping struct {
 	evidence []*Evidence
 	parent   []int
-	key      []string // each symptom's own strong fact
+	key      []key // each symptom's own strong fact
 	reason   []Because
 	follower []bool
 	answered map[int]bool      // tests of a handler in which something was thrown
@@ -98,7 +98,7 @@ func newGrouping(ctx context.Context, evidence []*Evidence, known *Context) *gro
 		e.finish()
 	}
 	g := &grouping{evidence: evidence, answered: map[int]bool{}}
-	byKey := map[string]int{}
+	byKey := map[key]int{}
 	for i, e := range evidence {
 		key, reason := strongest(e)
 		g.parent = append(g.parent, i)
@@ -134,7 +134,7 @@ func newGrouping(ctx context.Context, evidence []*Evidence, known *Context) *gro
 
 // alike joins, last of all, what says the same and follows from nothing.
 func (g *grouping) alike() {
-	first := map[string]int{}
+	first := map[key]int{}
 	for i, key := range g.key {
 		if !g.weak(i) || g.follower[i] {
 			continue
@@ -149,7 +149,7 @@ func (g *grouping) alike() {
 
 // strongest is the fact that decides where a symptom belongs, as a key that
 // equal facts share, with its reason.
-func strongest(e *Evidence) (string, Because) {
+func strongest(e *Evidence) (key, Because) {
 	s := e.Symptom
 	because := func(f *Fact) Because {
 		name := f.Name
@@ -159,71 +159,71 @@ func strongest(e *Evidence) (string, Because) {
 		return Because{What: "same " + f.What, Value: name, Weight: f.Weight}
 	}
 	if s.Phase == symptom.PhaseParse && s.File != "" {
-		return "spoiled|" + s.File, Because{What: "file cannot be parsed", Value: s.File, Weight: certain}
+		return key{kind: keySpoiled, name: s.File}, Because{What: "file cannot be parsed", Value: s.File, Weight: certain}
 	}
 	if s.Kind == symptom.MissingTest { // what was not reached is one thing
-		return "missing|" + s.Unit, Because{What: "not run with others of its suite", Value: s.Test, Weight: strong}
+		return key{kind: keyMissing, name: s.Unit}, Because{What: "not run with others of its suite", Value: s.Test, Weight: strong}
 	}
 	if s.Flaky {
-		return "flaky|" + s.Unit + "|" + s.Test, Because{What: "passes and fails on the same source", Value: s.Test, Weight: certain}
+		return key{kind: keyFlaky, scope: s.Unit, name: s.Test}, Because{What: "passes and fails on the same source", Value: s.Test, Weight: certain}
 	}
 	if e.ruled != "" {
-		return "rule|" + e.ruled, Because{What: "same " + FactRule, Value: e.ruled, Weight: strong}
+		return key{kind: keyRule, name: e.ruled}, Because{What: "same " + FactRule, Value: e.ruled, Weight: strong}
 	}
 	if f := e.Fact(FactModule); f != nil {
-		return "module|" + source.Family(f.Name), because(f)
+		return key{kind: keyModule, name: source.Family(f.Name)}, because(f)
 	}
 	if e.asked.Name != "" {
-		return "about|" + source.Family(e.asked.Package) + "|" + e.asked.Name, Because{What: "asked of what it returns", Value: e.asked.Name, Weight: strong}
+		return about(e.asked.Package, e.asked.Name), Because{What: "asked of what it returns", Value: e.asked.Name, Weight: strong}
 	}
 	if f := e.Fact(FactMissing); f != nil {
 		scope := source.Family(f.Package)
 		if scope == "" {
 			scope = f.Owner
 		}
-		return "symbol|" + scope + "|" + f.Name, because(f)
+		return key{kind: keySymbol, scope: scope, name: f.Name}, because(f)
 	}
 	if f := e.Fact(FactOption); f != nil {
-		return "option|" + f.Name + "|" + f.Owner, because(f)
+		return key{kind: keyOption, scope: f.Owner, name: f.Name}, because(f)
 	}
 	if f := e.Fact(FactInterface); f != nil {
-		return "interface|" + f.Name + "|" + f.Owner, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
+		return key{kind: keyInterface, scope: f.Owner, name: f.Name}, Because{What: "same reason not to fit " + f.Name, Value: f.Owner, Weight: f.Weight}
 	}
 	if f := e.Fact(FactShape); f != nil {
-		return "shape|" + f.Name, because(f)
+		return key{kind: keyShape, name: f.Name}, because(f)
 	}
 	if f := e.Fact(FactCallee); f != nil {
-		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
+		return about(f.Package, f.Name), because(f)
 	}
 	if f := e.Fact(FactFrame); f != nil {
-		return "about|" + source.Family(f.Package) + "|" + f.Name, because(f)
+		return about(f.Package, f.Name), because(f)
 	}
 	if t := e.about; t.Name != "" {
 		reason := Because{What: "same " + FactAbout, Value: t.Name, Weight: fair}
 		if text := e.said; text != "" {
-			return "said|" + text, Because{What: "says the same", Value: s.Message, Weight: certain}
+			return key{kind: keySaid, name: text}, Because{What: "says the same", Value: s.Message, Weight: certain}
 		}
 		if e.place != nil && selfSaid(s.Message) {
-			return "says|" + s.Code + "|" + s.Message, Because{What: "same message", Value: s.Message, Weight: good}
+			return key{kind: keySays, scope: s.Code, name: s.Message}, Because{What: "same message", Value: s.Message, Weight: good}
 		}
 		unheard := e.place == nil && t.Package == "" && plainWord(t.Name) // a word of the test's body
 		if t.Known && !unheard && !e.unsure && t.Weight >= heardOf {
-			return "about|" + source.Family(t.Package) + "|" + t.Name, reason
+			return about(t.Package, t.Name), reason
 		}
 		if e.place != nil && !t.Known && t.Package == "" { // the line has nothing of what moved: the words are all there is
-			return "says|" + s.Code + "|" + symptom.Template(s.Message, nil), Because{What: "same message", Value: s.Message, Weight: fair}
+			return key{kind: keySays, scope: s.Code, name: symptom.Template(s.Message, nil)}, Because{What: "same message", Value: s.Message, Weight: fair}
 		}
 		if e.place != nil {
-			return "place|" + t.Name + "|" + symptom.Template(s.Message, nil), reason
+			return key{kind: keyPlace, scope: t.Name, name: symptom.Template(s.Message, nil)}, reason
 		}
 	}
 	if s.Kind == symptom.TestFailure && strings.Contains(s.Test, "/") { // cases of one test that fail alike
-		return "test|" + s.Unit + "|" + before(s.Test, "/") + "|" + symptom.Template(s.Message, nil), Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: good}
+		return key{kind: keyTest, scope: s.Unit, name: before(s.Test, "/"), how: symptom.Template(s.Message, nil)}, Because{What: "cases of one test fail alike", Value: before(s.Test, "/"), Weight: good}
 	}
 	if s.Kind == symptom.TestFailure {
-		return "test|" + s.Unit + "|" + s.Test, Because{What: "fails by itself", Value: s.Test, Weight: faint}
+		return key{kind: keyTest, scope: s.Unit, name: s.Test}, Because{What: "fails by itself", Value: s.Test, Weight: faint}
 	}
-	return "says|" + s.Code + "|" + symptom.Normalize(s.Message), Because{What: "same message", Value: s.Message, Weight: fair}
+	return key{kind: keySays, scope: s.Code, name: symptom.Normalize(s.Message)}, Because{What: "same message", Value: s.Message, Weight: fair}
 }
 
 func (g *grouping) find(i int) int {
@@ -299,7 +299,8 @@ func (g *grouping) causes() []Cause {
 	for _, root := range order {
 		c := sets[root]
 		c.arrange()
-		c.Signature, _ = strongest(c.Members[0].Evidence)
+		key, _ := strongest(c.Members[0].Evidence)
+		c.Signature = key.String()
 		causes = append(causes, *c)
 	}
 	return causes
@@ -389,7 +390,7 @@ func (c *Cause) Shape() string {
 // Suspected reports whether nothing but a suspected name holds the cause together: it is of
 // failed tests, of which none tells what is broken.
 func (c *Cause) Suspected() bool {
-	if len(c.Members) < 2 || !strings.HasPrefix(c.Signature, "about|") {
+	if key, _ := strongest(c.Members[0].Evidence); len(c.Members) < 2 || key.kind != keyAbout {
 		return false
 	}
 	for _, m := range c.Members {

@@ -4,7 +4,6 @@ import (
 	"regexp"
 	"strings"
 
-	"unicausa/internal/core/source"
 	"unicausa/internal/core/symptom"
 )
 
@@ -136,10 +135,10 @@ const hubFiles = 2
 // hubs sets apart what a function throws that everything goes through: it throws
 // for many reasons, and what it says tells them apart.
 func (g *grouping) hubs() {
-	files := map[string]map[string]bool{}
+	files := map[key]map[string]bool{}
 	thrower := func(i int) bool {
 		f := g.evidence[i].Fact(FactFrame)
-		return f != nil && g.key[i] == "about|"+source.Family(f.Package)+"|"+f.Name
+		return f != nil && g.key[i] == about(f.Package, f.Name)
 	}
 	for i, e := range g.evidence {
 		if thrower(i) {
@@ -151,7 +150,7 @@ func (g *grouping) hubs() {
 	}
 	for i, e := range g.evidence {
 		if text := e.said; text != "" && thrower(i) && len(files[g.key[i]]) >= hubFiles {
-			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|") + "|" + wording(text)
+			g.key[i].kind, g.key[i].how = keyThrows, wording(text)
 			e.Fact(FactFrame).Weight = converted
 		}
 	}
@@ -162,7 +161,7 @@ func (g *grouping) hubs() {
 // complaint alone, and one in a function that does is not about what changed
 // in the signature.
 func (g *grouping) thrown() {
-	refused := map[string]bool{} // names whose calls the compiler refuses
+	refused := map[key]bool{} // names whose calls the compiler refuses
 	for i, e := range g.evidence {
 		if e.Fact(FactCallee) != nil && e.Symptom.Kind == symptom.Error && e.Symptom.Phase == symptom.PhaseCompile {
 			refused[g.key[i]] = true
@@ -171,19 +170,19 @@ func (g *grouping) thrown() {
 	said := g.complaints()
 	for i, e := range g.evidence {
 		f := e.Fact(FactFrame)
-		if f == nil || e.Symptom.Kind != symptom.TestFailure && e.Symptom.Kind != symptom.Crash || g.key[i] != "about|"+source.Family(f.Package)+"|"+f.Name {
+		if f == nil || e.Symptom.Kind != symptom.TestFailure && e.Symptom.Kind != symptom.Crash || g.key[i] != about(f.Package, f.Name) {
 			continue
 		}
 		list, function := g.inFunction(i, said)
-		keys := map[string]bool{}
+		keys := map[key]bool{}
 		for _, j := range list {
 			keys[g.key[j]] = true
 		}
 		switch {
 		case len(keys) == 1:
-			g.key[i] = "place|" + e.Symptom.ID
+			g.key[i] = key{kind: keyPlace, scope: e.Symptom.ID}
 		case function != "" && refused[g.key[i]] && !keys[g.key[i]]:
-			g.key[i] = "throws|" + strings.TrimPrefix(g.key[i], "about|")
+			g.key[i].kind = keyThrows
 		}
 	}
 }
@@ -205,7 +204,7 @@ func (g *grouping) tested() {
 	type failing struct{ function, way string }
 	first := map[failing]int{} // of each function's tests, by the way in which they fail
 	for i, e := range g.evidence {
-		if !strings.HasPrefix(g.key[i], "test|") {
+		if g.key[i].kind != keyTest {
 			continue
 		}
 		best := ""
