@@ -80,9 +80,14 @@ func (g *grouping) unmade() {
 // notMade are the words for a program that is not there to be run.
 var notMade = regexp.MustCompile(`(?i)\b(?:was|is|were) not built\b|\bnot found\b|no such file|could not find executable|unable to find executable|cannot find module`)
 
+// spoiled folds what is said of a file that cannot be parsed, but for what is said of other
+// files too.
 func (g *grouping) spoiled() {
-	files := map[string]int{}
+	files, several := map[string]int{}, map[int]bool{}
 	for i, e := range g.evidence {
+		if g.evidence[g.find(i)].Symptom.File != e.Symptom.File {
+			several[g.find(i)] = true
+		}
 		if e.Symptom.Phase == symptom.PhaseParse {
 			if _, ok := files[e.Symptom.File]; !ok {
 				files[e.Symptom.File] = i
@@ -90,7 +95,7 @@ func (g *grouping) spoiled() {
 		}
 	}
 	for i, e := range g.evidence {
-		if root, ok := files[e.Symptom.File]; ok && g.together(root, i) && e.Symptom.Phase != symptom.PhaseParse && e.Symptom.Kind != symptom.TestFailure && e.Symptom.File != "" {
+		if root, ok := files[e.Symptom.File]; ok && g.together(root, i) && e.Symptom.Phase != symptom.PhaseParse && e.Symptom.Kind != symptom.TestFailure && !several[g.find(i)] && e.Symptom.File != "" {
 			g.join(root, i, Because{What: "in a file that cannot be parsed", Value: e.Symptom.File, Weight: strong}, true)
 		}
 	}
