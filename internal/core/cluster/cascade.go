@@ -204,7 +204,7 @@ func (g *grouping) typeLost(lost map[lostName]int, i int) (int, string) {
 	for _, name := range names {
 		if root, ok := lost[lostName{file: e.Symptom.File, name: name}]; ok && root != i && g.together(root, i) {
 			if f := g.evidence[root].Fact(FactMissing); f != nil && e.Fact(FactMissing) != nil && f.Name == e.Fact(FactMissing).Name {
-				if imported := g.evidence[root].Source; isImport.MatchString(imported) && g.find(root) != g.find(i) {
+				if imported := g.evidence[root].Source; isImport.MatchString(imported) && !isImport.MatchString(e.Source) && g.find(root) != g.find(i) {
 					g.join(root, i, Because{What: "misses the name that was not imported", Value: name, Weight: strong}, true)
 				}
 				continue // the same again, no follower

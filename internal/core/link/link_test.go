@@ -275,6 +275,8 @@ func TestWordsOf(t *testing.T) {
 		"the and of":         "",
 		"got 3, want 4":      "",
 		"registry-lookups":   "registri lookup",
+		"fizzBuzz jar9Lid":   "fizzbuzz fizz buzz jar9lid jar9 lid",
+		"ZLid lidZ":          "zlid lidz lid",
 	} {
 		if got := strings.Join(wordsOf(text), " "); got != want {
 			t.Errorf("the words of %q are %q, want %q", text, got, want)

@@ -27,6 +27,8 @@ func TestRedrawn(t *testing.T) {
 		{"one goes on under another number", []string{"a=C1 b=C2", "a=C3 b=C2"}, "C1 into C3, C2, C3; disproved"},
 		{"one goes out of sight while a new one comes", []string{"a=C1 b=C2", "a=C1 c=C3"}, "C1, C2, C3; claimed"},
 		{"two were one, and part again", []string{"a=C1 b=C2", "a=C1 b=C1", "a=C1 b=C2"}, "C1, C2; disproved"},
+		{"a part of one goes to another, which was there", []string{"a=C1 b=C1 c=C2", "a=C1 b=C2 c=C2"}, "C1, C2; disproved"},
+		{"all of one goes while what it gave to another is not new", []string{"a=C1 b=C2 c=C2", "a=C2 b=C3 c=C2"}, "C1 into C2, C2, C3 from C2; disproved"},
 		{"most of it goes to one of two", []string{"a=C2 b=C2 c=C2", "a=C1 b=C3 c=C3"}, "C1, C2 into C3, C3; disproved"},
 	} {
 		t.Run(test.name, func(t *testing.T) {
