@@ -41,7 +41,7 @@ var kindRules = []struct {
 			"must be passed|must be given|must be a|must be an|returns an error|returns a error|returns a promise|returns an promise|instead of a"), nil, nil,
 	},
 	{Added, nil, []string{"add", "new", "introduc"}, regexp.MustCompile(`^(add|added|adds|new|introduc\w+)\b|^[^.]{0,60}\b(was|were|has been|have been) (added|introduced)\b|^\W*[\w.:()#]+: new\b`)},
-	{Fixed, nil, []string{"fix", "correct"}, regexp.MustCompile(`^(fix|fixed|fixes|correct\w*)\b`)},
+	{Fixed, nil, []string{"correct"}, regexp.MustCompile(`^correct\w*\b`)},
 	{Behaviour, phrases("now|no longer|instead|change|changes|changed|must|strict…"), nil, nil},
 }
 
@@ -103,6 +103,9 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	if (heading == Added || heading == Fixed) && !breaks(lower) && (heading == Fixed || !takesAway.MatchString(lower)) {
 		return heading, true
 	}
+	if repair.MatchString(lower) && !breaks(lower) { // whatever it repairs
+		return Fixed, true
+	}
 	for _, rule := range kindRules {
 		if !holdsPhrase(lower, rule.phrases) && !(holdsAny(lower, rule.hints...) && rule.re.MatchString(lower)) {
 			continue
@@ -120,6 +123,9 @@ func classify(text string, heading Kind) (kind Kind, told bool) {
 	}
 	return Behaviour, false
 }
+
+// repair is the beginning of an entry that tells of a repair.
+var repair = regexp.MustCompile(`^\W{0,4}(?:fix|fixed|fixes)\b`)
 
 // nowRemoves is what something does by now: "dump() now writes null and removes empty keys".
 var nowRemoves = regexp.MustCompile(`\bnow ([^.]{1,80}\b)(?:removes|deletes|drops)\b`)
