@@ -171,7 +171,7 @@ const patience = 30 * time.Second
 // asked again.
 func (c *Client) Processed(ctx context.Context, upgrade int64, number int) (api.Run, error) {
 	var answered time.Time
-	for pause := 50 * time.Millisecond; ; pause = min(2*pause, 250*time.Millisecond) {
+	for pause := 10 * time.Millisecond; ; pause = min(2*pause, 100*time.Millisecond) {
 		run, err := c.Run(ctx, upgrade, number)
 		var passing *Unavailable
 		switch {

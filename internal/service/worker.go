@@ -85,6 +85,7 @@ func startWorker(ctx context.Context, records *store.Store, log *slog.Logger, me
 		Logger:               quiet(log),
 		JobTimeout:           -1, // each step has its own
 		RescueStuckJobsAfter: 2 * longestStep,
+		FetchCooldown:        10 * time.Millisecond,
 		FetchPollInterval:    500 * time.Millisecond,
 	})
 	if err != nil {
@@ -184,8 +185,9 @@ func (w *worker) Work(ctx context.Context, job *river.Job[analyse]) error {
 	case err != nil:
 		w.log.Error("analysis", "leg", job.Args.Leg, "error", err)
 		return err
-	case more:
-		return river.JobSnooze(0)
+	case more: // a new job is fetched at once, one that snoozes with the next poll
+		_, err := w.client.Insert(ctx, job.Args, &river.InsertOpts{Queue: job.Queue})
+		return err
 	}
 	return nil
 }

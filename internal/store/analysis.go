@@ -35,6 +35,7 @@ type Analysis struct {
 	asked   int64 // what asked to draw the leg anew, when the work began
 	drawn   int64
 	trees   map[string]*source.Tree // that were read, by digest
+	changes []notes.Change          // once they were read
 	Leg     int64
 	Upgrade int64
 }
@@ -242,8 +243,14 @@ func sourceTree(ctx context.Context, q sqlx.QueryerContext, digest string) (*sou
 
 // Changes are the changes of the leg's notes.
 func (a *Analysis) Changes() ([]notes.Change, error) {
-	list, _, err := changes(a.ctx, a.tx, a.Leg)
-	return list, err
+	if a.changes == nil {
+		list, _, err := changes(a.ctx, a.tx, a.Leg)
+		if err != nil {
+			return nil, err
+		}
+		a.changes = list
+	}
+	return slices.Clone(a.changes), nil
 }
 
 // Moves are the leg's moves.
