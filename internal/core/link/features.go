@@ -1,10 +1,10 @@
 package link
 
 import (
-	"maps"
 	"math"
 	"regexp"
 	"slices"
+	"sort"
 	"strconv"
 	"strings"
 
@@ -124,11 +124,8 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 		c.set(breaking, 1, "")
 	}
 	c.set(tested, x.overlap(q.tests, i)*x.several(q.tests, i), strings.Join(q.testWords, ", "))
-	for _, w := range slices.Sorted(maps.Keys(q.differs)) {
-		if x.counts[i][w] > 0 {
-			c.set(differing, rare(float64(len(x.byWord[w]))), x.spelt[w])
-		}
-	}
+	weight, words := x.told(q.differs, i)
+	c.set(differing, weight, words)
 	for _, pair := range q.values {
 		if holds(change.Text, pair[0]) && holds(change.Text, pair[1]) || holdsBoth(change.Text, pair) {
 			c.set(differing, 1.5, strings.Join(pair[:], ", "))
@@ -166,6 +163,36 @@ func (x *Index) judge(q *query, i int, score, best float64) Candidate {
 	}
 	return c
 }
+
+// told is how clearly a change tells of what values differ in: by the rarest of the words for
+// it, and a part of each other one.
+func (x *Index) told(differs map[string]bool, i int) (weight float64, words string) {
+	var shared []string
+	for w := range differs {
+		if x.counts[i][w] > 0 {
+			shared = append(shared, w)
+		}
+	}
+	sort.Slice(shared, func(a, b int) bool {
+		p, q := len(x.byWord[shared[a]]), len(x.byWord[shared[b]])
+		return p < q || p == q && shared[a] < shared[b]
+	})
+	for n, w := range shared {
+		share := rare(float64(len(x.byWord[w])))
+		if n > 0 {
+			share *= besides
+		}
+		weight += share
+		shared[n] = x.spelt[w]
+	}
+	return math.Min(weight, mostTold), strings.Join(shared[:min(len(shared), 4)], ", ")
+}
+
+// How much each further word for a difference adds, and all of them at most.
+const (
+	besides  = 0.3
+	mostTold = 1.5
+)
 
 // sweeps are entries that take away all that was deprecated, without names.
 var sweeps = regexp.MustCompile(`(?i)\b(?:remov|delet|drop|expire)\w*\b.{0,60}\bdeprecat.{0,60}|\bdeprecat\w*\b.{0,60}\b(?:methods|functions|classes|api|apis|members|code|features|options|constructors|aliases|overloads)\b.{0,60}\b(?:remov|delet|drop)`)
