@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of building, vetting and testing a cider press's book on fiber 2.52.12 and on fiber 3.1.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=press
 OLD=v2.52.12 NEW=v3.1.0
-export LC_ALL=C.UTF-8 TZ=UTC GOFLAGS=-mod=mod
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/press"; cd "$TMP/press" || exit 1
+export GOFLAGS=-mod=mod
+source "$(dirname "$0")/../case.sh" "$@"
 check() { bash check.sh "$1"; sed -i -e "s#$TMP/press/##g" -e "s#[^ (]*/github.com/gofiber#github.com/gofiber#g" "$1"/*.log; }
 echo "fiber $OLD"; go get "github.com/gofiber/fiber/v2@$OLD" >/dev/null 2>&1 || exit 1
 go mod tidy >/dev/null 2>&1

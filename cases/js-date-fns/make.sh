@@ -1,14 +1,9 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a picking calendar on date-fns 1.30.1 and on date-fns 2.30.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=calendar
 OLD=1.30.1 NEW=2.30.0
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(cd "$(mktemp -d)" && pwd -P); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/calendar"; cd "$TMP/calendar" || exit 1
+source "$(dirname "$0")/../case.sh" "$@"
 clean() { env -i PATH="$PATH" HOME="$TMP" LANG=C.UTF-8 TZ=UTC NO_COLOR=1 "$@" 2>&1 </dev/null | sed -e "s#$TMP/calendar/##g" -e "s#$TMP/calendar##g"; }
 check() {
   clean node node_modules/mocha/bin/mocha.js $(ls test/*.test.js | grep -v weeks) >"$1/tests.log"

@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a plant nursery's orders on knex 0.16.5 and on knex 3.1.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=nursery
 OLD=0.16.5 NEW=3.1.0
-export LC_ALL=C.UTF-8 TZ=UTC NO_COLOR=1 FORCE_COLOR=0 npm_config_update_notifier=false npm_config_fund=false npm_config_audit=false
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/nursery"; cd "$TMP/nursery" || exit 1
+export NO_COLOR=1 FORCE_COLOR=0 npm_config_update_notifier=false npm_config_fund=false npm_config_audit=false
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   npm run -s test >"$1/test.log" 2>&1
   npm run -s night >"$1/night.log" 2>&1

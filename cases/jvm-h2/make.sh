@@ -2,16 +2,10 @@
 # make.sh OUT: raw output of testing a farm shop's till on H2 1.4.200 and on H2 2.1.214.
 # The notes stand in Debian's source package of H2.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=till
 OLD=1.4.200 NEW=2.1.214
-export LC_ALL=C.UTF-8 TZ=UTC
 unset JAVA_TOOL_OPTIONS MAVEN_OPTS MAVEN_ARGS
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/till"; cd "$TMP/till" || exit 1
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   rm -rf target; bash check.sh "$1"
   sed -i -e "s#$TMP/till/##g" -e "s#$TMP/till##g" -e '/^\[INFO\] \(Finished at\|Total time\)/d' "$1"/*

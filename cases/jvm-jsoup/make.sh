@@ -2,16 +2,10 @@
 # make.sh OUT: raw output of building and testing a farmers' market's pages on jsoup 1.11.3 and on jsoup 1.15.3.
 # The notes stand in Debian's source package of jsoup.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=market
 OLD=1.11.3 NEW=1.15.3
-export LC_ALL=C.UTF-8 TZ=UTC
 unset JAVA_TOOL_OPTIONS MAVEN_OPTS MAVEN_ARGS
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/market"; cd "$TMP/market" || exit 1
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   rm -rf target ./*/target; bash check.sh "$1"
   sed -i -e "s#$TMP/market/##g" -e "s#$TMP/market##g" -e '/^\[INFO\] \(Finished at\|Total time\)/d' "$1"/*

@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of mypy 0.971 and pylint 2.13.9 on a fruit growers' ledger, and of mypy 1.14.1 and pylint 3.3.3.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=ledger
 OLD="mypy==0.971 pylint==2.13.9 astroid==2.11.7" NEW="mypy==1.14.1 pylint==3.3.3 astroid==3.3.8"
-export LC_ALL=C.UTF-8 TZ=UTC PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 NO_COLOR=1
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/ledger"; cd "$TMP/ledger" || exit 1
+export PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 NO_COLOR=1
+source "$(dirname "$0")/../case.sh" "$@"
 python3 -m venv "$TMP/env" >/dev/null || exit 1
 export PATH=$TMP/env/bin:$PATH
 check() { rm -rf .mypy_cache; PYLINTHOME=$TMP/lint bash check.sh "$1"; rm -rf .mypy_cache; sed -i -e "s#$TMP/ledger/##g" -e '/^Your code has been rated/d' "$1"/*.log; }

@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a weigh-in on Django 3.2.25 and on Django 5.1.5.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=weighin
 OLD=3.2.25 NEW=5.1.5
-export LC_ALL=C.UTF-8 TZ=UTC PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/weighin"; cd "$TMP/weighin" || exit 1
+export PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120
+source "$(dirname "$0")/../case.sh" "$@"
 python3 -m venv "$TMP/env" >/dev/null || exit 1
 strip() { sed -e "s#$TMP/weighin/##g" -e "s#$TMP/env/lib/[^/]*/##g" -e "s#[^ \"']*/lib/python3#lib/python3#g" -e 's/^\(Ran [0-9]* tests\) in .*/\1 in 1s/'; }
 check() {

@@ -1,16 +1,11 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a mill's pages on Flask 1.1.4 and on Flask 3.0.3, with what moves with it.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=mill
 OLD="flask==1.1.4 werkzeug==1.0.1 jinja2==2.11.3 itsdangerous==1.1.0 click==7.1.2 markupsafe==2.0.1"
 NEW="flask==3.0.3 werkzeug==3.0.6 jinja2==3.1.3 itsdangerous==2.2.0 click==8.1.7 markupsafe==2.1.5 blinker==1.8.2"
-export LC_ALL=C.UTF-8 TZ=UTC PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 PYTHONHASHSEED=0
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/mill"; cd "$TMP/mill" || exit 1
+export PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 PYTHONHASHSEED=0
+source "$(dirname "$0")/../case.sh" "$@"
 python3 -m venv "$TMP/env" >/dev/null || exit 1
 strip() { sed -e "s#$TMP/mill/##g" -e "s#$TMP/env/lib/[^/]*/##g" -e "s#[^ \"']*/lib/python3#lib/python3#g" -e 's/ in [0-9][0-9.]*s/ in 1s/'; }
 check() {

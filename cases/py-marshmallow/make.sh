@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of an orchard's data on marshmallow 2.21.0 and on marshmallow 3.21.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=orchard
 OLD=2.21.0 NEW=3.21.0
-export LC_ALL=C.UTF-8 TZ=UTC PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/orchard"; cd "$TMP/orchard" || exit 1
+export PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120
+source "$(dirname "$0")/../case.sh" "$@"
 python3 -m venv "$TMP/env" >/dev/null || exit 1
 strip() { sed -e "s#$TMP/orchard/##g" -e "s#$TMP/env/lib/[^/]*/##g" -e "s#[^ \"']*/lib/python3#lib/python3#g"; }
 check() {

@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a valley's bus lines on networkx 2.6.3 and on networkx 3.2.1.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=valley
 OLD=2.6.3 NEW=3.2.1
-export LC_ALL=C.UTF-8 TZ=UTC PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 PYTHONHASHSEED=0
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/valley"; cd "$TMP/valley" || exit 1
+export PYTHONDONTWRITEBYTECODE=1 PIP_DISABLE_PIP_VERSION_CHECK=1 COLUMNS=120 PYTHONHASHSEED=0
+source "$(dirname "$0")/../case.sh" "$@"
 python3 -m venv "$TMP/env" >/dev/null || exit 1
 strip() { sed -e "s#$TMP/valley/##g" -e "s#$TMP/env/lib/[^/]*/##g" -e "s#[^ \"']*/lib/python3#lib/python3#g" -e 's/ in [0-9][0-9.]*s/ in 1s/'; }
 check() {

@@ -1,16 +1,11 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of building and testing a village's post room on axum 0.6.20 and on axum 0.8.1.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=post
 OLD=0.6.20 NEW=0.8.1
-export LC_ALL=C.UTF-8 TZ=UTC CARGO_INCREMENTAL=0 RUST_BACKTRACE=0 CARGO_BUILD_JOBS=1 CARGO_TERM_PROGRESS_WHEN=never
+export CARGO_INCREMENTAL=0 RUST_BACKTRACE=0 CARGO_BUILD_JOBS=1 CARGO_TERM_PROGRESS_WHEN=never
 unset RUSTFLAGS
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/post"; cd "$TMP/post" || exit 1
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   cargo fetch -q 2>/dev/null
   bash check.sh "$1"

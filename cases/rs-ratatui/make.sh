@@ -1,16 +1,11 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of building and testing the screens of a fruit press on ratatui 0.23.0 and on ratatui 0.29.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=press
 OLD=0.23.0 NEW=0.29.0
-export LC_ALL=C.UTF-8 TZ=UTC CARGO_INCREMENTAL=0 RUST_BACKTRACE=0 CARGO_BUILD_JOBS=1 CARGO_TERM_PROGRESS_WHEN=never
+export CARGO_INCREMENTAL=0 RUST_BACKTRACE=0 CARGO_BUILD_JOBS=1 CARGO_TERM_PROGRESS_WHEN=never
 unset RUSTFLAGS
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/press"; cd "$TMP/press" || exit 1
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   cargo fetch -q 2>/dev/null || exit 1
   (cd face && cargo build -q >/dev/null 2>&1)

@@ -1,15 +1,10 @@
 #!/usr/bin/env bash
 # make.sh OUT: raw output of the checks of a market's sample data on faker 7.6.0 and on faker 9.9.0.
 set -u
-OUT=${1:?usage: make.sh OUT}
-HERE=$(cd "$(dirname "$0")" && pwd)
+NAME=market
 OLD=7.6.0 NEW=9.9.0
-export LC_ALL=C.UTF-8 TZ=UTC NO_COLOR=1 FORCE_COLOR=0 npm_config_update_notifier=false npm_config_fund=false npm_config_audit=false
-mkdir -p "$OUT"; OUT=$(cd "$OUT" && pwd)
-rm -rf "$OUT/before" "$OUT/after" "$OUT/notes" "$OUT/repo"
-mkdir -p "$OUT/before" "$OUT/after" "$OUT/notes"
-TMP=$(mktemp -d); trap 'rm -rf "$TMP"' EXIT
-cp -r "$HERE/project" "$TMP/market"; cd "$TMP/market" || exit 1
+export NO_COLOR=1 FORCE_COLOR=0 npm_config_update_notifier=false npm_config_fund=false npm_config_audit=false
+source "$(dirname "$0")/../case.sh" "$@"
 check() {
   npm run -s check >"$1/tsc.log" 2>&1
   npm run -s test >"$1/test.log" 2>&1
