@@ -125,7 +125,8 @@ func TestWritten(t *testing.T) {
 		"- Presses wait for 30 seconds, not 10.\n" +
 		"- Removed all methods that were deprecated.\n" +
 		"- `01234` is a decimal number.\n" +
-		"- Options are given as `key: value`.\n"
+		"- Options are given as `key: value`.\n" +
+		"- Removed the `safe*` functions.\n"
 	test := func(name, says string) string {
 		return "--- FAIL: Test" + name + " (0.00s)\n    a_test.go:3: " + says + "\nFAIL\nFAIL\tp\t0.1s\n"
 	}
@@ -139,6 +140,7 @@ func TestWritten(t *testing.T) {
 		{"words of an example in the value that it wanted", test("C", "expected \"7 at shelf 2, row 1\", got \"7\""), 6, "shows how it is written at shelf X, row Y"},
 		{"bytes in megabytes", test("BodySize", "expected 1048576, got 2097152"), 7, "describes what differs 1048576, 2097152"},
 		{"milliseconds in seconds", test("PressWaits", "expected 10000, got 30000"), 8, "describes what differs 10000, 30000"},
+		{"a name of all that begin so", "# example.org/pantry\nshelf.go:5:9: undefined: jar.safeOpen\n", 12, "names the missing symbol safe*"},
 		{"a number with a zero in front", test("F", "expected \"012\", got \"12\""), 10, "shows how it is written 01234"},
 	} {
 		t.Run(c.name, func(t *testing.T) {

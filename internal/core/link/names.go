@@ -35,6 +35,9 @@ func (x *Index) weighNames(q *query, i int, c *Candidate) {
 			f, ok = q.facts[last[slash+1:]]
 			ok = ok && f.What == cluster.FactRule
 		}
+		if prefix, all := strings.CutSuffix(s.Name, "*"); !ok && all {
+			f, ok = q.begins(LastPart(prefix))
+		}
 		if !ok || x.kept[i][last] {
 			continue
 		}
@@ -124,6 +127,24 @@ func (x *Index) spelledOut(name string, i int) float64 {
 	}
 	return rare(float64(among))
 }
+
+// begins is the surest fact of a name that is made of what all of an entry's names begin
+// with: safeOpen of safe*.
+func (q *query) begins(prefix string) (best cluster.Fact, ok bool) {
+	if len(prefix) < shortestPrefix {
+		return best, false
+	}
+	for _, name := range slices.Sorted(maps.Keys(q.facts)) {
+		rest, begins := strings.CutPrefix(name, prefix)
+		if f := q.facts[name]; begins && rest != "" && !('a' <= rest[0] && rest[0] <= 'z') && f.Weight > best.Weight {
+			best, ok = f, true
+		}
+	}
+	return best, ok
+}
+
+// shortestPrefix is the length from which on a beginning tells of its names.
+const shortestPrefix = 3
 
 // weighScope weighs the part of the package that a change is about: where the cause
 // asks it for a name, that word in the change is the name, and a change that takes

@@ -49,6 +49,9 @@ func bareName(code string) string {
 // proseSpan is a span of words that follow one another as no code does.
 var proseSpan = regexp.MustCompile(`^[a-z]+(?:,? [A-Za-z]+){2,}$`)
 
+// beginning stands for all names that begin so: safe*, jar.open*.
+var beginning = regexp.MustCompile(`^(?:\w+\.)*\w{3,}\*$`)
+
 // symbolsIn lists the names in an entry: in code spans, in rename pairs and,
 // with less weight, in prose and blocks of code.
 func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) []Symbol {
@@ -101,6 +104,10 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 			add(code, side, 1)
 		}
 		if proseSpan.MatchString(code) {
+			continue
+		}
+		if beginning.MatchString(code) {
+			add(code, side, 1)
 			continue
 		}
 		if strings.Contains(code, "(") { // what an example passes names nothing

@@ -149,7 +149,10 @@ func inTitle(c *notes.Change, x, y string) bool {
 }
 
 func names(c *notes.Change, name string) bool {
-	return slices.ContainsFunc(c.Symbols, func(s notes.Symbol) bool { return link.LastPart(s.Name) == name && s.Side != notes.NewOne })
+	return slices.ContainsFunc(c.Symbols, func(s notes.Symbol) bool {
+		prefix, all := strings.CutSuffix(s.Name, "*")
+		return s.Side != notes.NewOne && (link.LastPart(s.Name) == name || all && prefix != "" && strings.HasPrefix(name, link.LastPart(prefix)))
+	})
 }
 
 // cause writes an explained cause as the report has it.
