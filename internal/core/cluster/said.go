@@ -40,8 +40,11 @@ func specific(s *symptom.Symptom) string {
 	if len(strings.Fields(text)) < 3 || len(text) < 16 || refused.MatchString(text) || !thrown && compares.MatchString(text) {
 		return ""
 	}
-	return strings.TrimSpace(text)
+	return strings.TrimSpace(position.ReplaceAllString(text, ""))
 }
+
+// position is a place in what was read, at the end of what is said of it.
+var position = regexp.MustCompile(`(?:,? (?:at|on|in))?(?: line)? \(?\d+(?::\d+|, (?:col(?:umn)? )?\d+)\)?:?$|,? (?:at|on) line \d+:?$`)
 
 // Says reports whether the symptom tells by itself what is wrong, in words that are not an
 // assertion's.
@@ -71,7 +74,7 @@ var (
 // of what.
 func wording(message string) string { return quotedWord.ReplaceAllString(message, "‹word›") }
 
-var quotedWord = regexp.MustCompile("'[^'\\s]{1,60}'|\"[^\"\\s]{1,60}\"|`[^`\\s]{1,60}`")
+var quotedWord = regexp.MustCompile("<[^<>\\s]{1,60}>|'[^'\\s]{1,60}'|\"[^\"\\s]{1,60}\"|`[^`\\s]{1,60}`")
 
 // selfSaid reports whether a diagnostic's message says by itself what is wrong:
 // it quotes nothing, and names what it is about.
