@@ -1,11 +1,16 @@
 package demo
 
 import (
+	"archive/zip"
 	"bytes"
+	"io/fs"
+	"os"
 	"path"
+	"path/filepath"
 	"testing"
 
 	"unicausa/internal/api"
+	"unicausa/internal/config"
 	"unicausa/internal/core/notes"
 	"unicausa/internal/core/read"
 )
@@ -50,10 +55,34 @@ func TestStoryHoldsTogether(t *testing.T) {
 					t.Errorf("the baseline of %s is not green: %s ends with %d", u.Name, r.Check, r.Exit)
 				}
 			}
-			if _, err := File(path.Join(dir, "source.zip")); err != nil {
-				t.Error(err)
-			}
+			configured(t, path.Join(dir, "source.zip"))
 		}
+	}
+}
+
+// configured holds that what a recorded source tree says of its own checks can be read.
+func configured(t *testing.T, archive string) {
+	t.Helper()
+	data, err := File(archive)
+	if err != nil {
+		t.Error(err)
+		return
+	}
+	tree, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	if err != nil {
+		t.Errorf("%s: %v", archive, err)
+		return
+	}
+	text, err := fs.ReadFile(tree, config.Name)
+	if err != nil { // it has none
+		return
+	}
+	file := filepath.Join(t.TempDir(), config.Name)
+	if err := os.WriteFile(file, text, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if _, _, err := config.Load(file, false); err != nil {
+		t.Errorf("%s: %v", archive, err)
 	}
 }
 
