@@ -209,7 +209,9 @@ func newQuery(c *cluster.Cause) *query {
 		weigh(q.words, code(line, c.Ours), bodyWord)
 		if c.Misses() == "" {
 			for _, text := range texts.FindAllString(line, -1) {
-				q.further = append(q.further, seenAs(text))
+				if len(q.further) < mostSeen {
+					q.further = append(q.further, seenAs(text))
+				}
 				for _, w := range wordsOf(text) {
 					q.words[w] = math.Max(q.words[w], textWord)
 				}

@@ -27,7 +27,7 @@ type written struct {
 var (
 	alphanumeric = regexp.MustCompile(`[\pL_][\pL\d_]*|\d+`)
 	placeholder  = regexp.MustCompile(`\b[A-Z]\b`)
-	several      = regexp.MustCompile(`\pL{2,}\s+\pL+`)
+	sentence     = regexp.MustCompile(`\pL{2,}\s+\pL+`)
 )
 
 // form is how a text is written.
@@ -53,7 +53,7 @@ var number = regexp.MustCompile(`\d+`)
 
 // ways are the forms of an example that are worth a search.
 func ways(example string) []written {
-	if several.MatchString(example) {
+	if sentence.MatchString(example) {
 		way := written{spoken(placeholder.ReplaceAllString(example, "0")), true}
 		if len(way.form) < shortestSpoken {
 			return nil
@@ -90,7 +90,16 @@ var usual = regexp.MustCompile(`\(\)|w[./,]w|w\(w\)|d[.,]d|["'` + "`" + `;]`)
 // seen is a text of a cause in both its forms.
 type seen struct{ form, spoken string }
 
-func seenAs(text string) seen { return seen{form(text), spoken(text)} }
+func seenAs(text string) seen {
+	text = strings.ToValidUTF8(text[:min(len(text), longestSeen)], "")
+	return seen{form(text), spoken(text)}
+}
+
+// How much of a cause's texts is looked at: of each, in bytes, and how many of a kind.
+const (
+	longestSeen = 500
+	mostSeen    = 60
+)
 
 func (s seen) has(w written) bool {
 	if w.spoken {
@@ -116,6 +125,9 @@ const (
 // observe takes the texts in which the examples of notes are looked for, and those that a
 // message itself shows.
 func (q *query) observe(m *cluster.Member, expected, actual string) {
+	if len(q.compared)+len(q.quotes) > mostSeen {
+		return
+	}
 	if expected != "" || actual != "" {
 		q.compared = append(q.compared, compared{seenAs(expected), seenAs(actual)})
 	} else {
@@ -124,7 +136,7 @@ func (q *query) observe(m *cluster.Member, expected, actual string) {
 			q.proposed = append(q.proposed, slices.DeleteFunc(ways(text[1:len(text)-1]), func(w written) bool { return signsOf(w.form) < 2 })...)
 		}
 	}
-	for _, text := range texts.FindAllString(m.Source, -1) {
+	for _, text := range texts.FindAllString(m.Source, 8) {
 		q.quotes = append(q.quotes, seenAs(text))
 	}
 }
@@ -152,7 +164,7 @@ func (q *query) example(x *Index, i int) (best string, weight float64) {
 }
 
 // holds is how much it says that an example is written in this way.
-func (q *query) holds(w written, verbatimly string) (score float64) {
+func (q *query) holds(w written, words string) (score float64) {
 	for _, c := range q.compared {
 		if c.expected.has(w) != c.actual.has(w) {
 			score = inValue
@@ -169,7 +181,7 @@ func (q *query) holds(w written, verbatimly string) (score float64) {
 		for _, s := range texts.list {
 			if s.has(w) {
 				score = math.Max(score, texts.weight)
-				if strings.Contains(s.spoken, verbatimly) {
+				if strings.Contains(s.spoken, words) {
 					score = math.Max(score, verbatim*texts.weight)
 				}
 			}
@@ -183,18 +195,19 @@ func (q *query) holds(w written, verbatimly string) (score float64) {
 
 // exampled are the changes of which an example is written as some text of the cause.
 func (x *Index) exampled(q *query) (list []int) {
-	var all seen
-	add := func(s seen) { all.form, all.spoken = all.form+"\x00"+s.form, all.spoken+"\x00"+s.spoken }
+	texts := slices.Concat(q.quotes, q.further)
 	for _, c := range q.compared {
-		add(c.expected)
-		add(c.actual)
+		texts = append(texts, c.expected, c.actual)
 	}
-	for _, s := range slices.Concat(q.quotes, q.further) {
-		add(s)
-	}
-	if all.form == "" {
+	if len(texts) == 0 {
 		return nil
 	}
+	var forms, words strings.Builder
+	for _, s := range texts {
+		forms.WriteString(s.form + "\x00")
+		words.WriteString(s.spoken + "\x00")
+	}
+	all := seen{forms.String(), words.String()}
 	for w, changes := range x.byForm {
 		if len(changes) <= mostOf && all.has(w) {
 			list = append(list, changes...)
