@@ -59,6 +59,9 @@ var labels = map[string]string{
 	"removed": "remove", "removal": "remove", "remove": "remove", "deprecated": "deprecate", "deprecation": "deprecate", "build improvement": "build",
 }
 
+// longestLabel is how far into an entry the end of its label may be.
+const longestLabel = 48
+
 // undress takes the dressing off an entry.
 func undress(text string) (d dressing) {
 	if strings.Contains(text, "<!--") {
@@ -167,9 +170,11 @@ func (d *dressing) lead(text string) string {
 		return text
 	}
 	start := text[:min(len(text), 100)]
-	if m := leadingLabel.FindStringSubmatch(start); m != nil && d.category == "" && labels[strings.ToLower(m[1])] != "" {
-		d.category = labels[strings.ToLower(m[1])]
-		return text[len(m[0]):]
+	if colon := strings.IndexByte(start, ':'); colon > 0 && colon <= longestLabel && d.category == "" {
+		if m := leadingLabel.FindStringSubmatch(start); m != nil && labels[strings.ToLower(m[1])] != "" {
+			d.category = labels[strings.ToLower(m[1])]
+			return text[len(m[0]):]
+		}
 	}
 	switch first := text[0] | 0x20; {
 	case breakSign(start):

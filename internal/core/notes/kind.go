@@ -99,11 +99,14 @@ func headingKind(text string) Kind {
 // classify decides a change's kind from its words and the heading's. Told is
 // false where neither says anything.
 func classify(text string, heading Kind) (kind Kind, told bool) {
-	lower := nowRemoves.ReplaceAllString(strings.ToLower(text), "now $1")
+	lower := strings.ToLower(text)
+	if strings.Contains(lower, "now ") {
+		lower = nowRemoves.ReplaceAllString(lower, "now $1")
+	}
 	if (heading == Added || heading == Fixed) && !breaks(lower) && (heading == Fixed || !takesAway.MatchString(lower)) {
 		return heading, true
 	}
-	if repair.MatchString(lower) && !breaks(lower) { // whatever it repairs
+	if strings.Contains(lower[:min(len(lower), 8)], "fix") && repair.MatchString(lower) && !breaks(lower) { // whatever it repairs
 		return Fixed, true
 	}
 	for _, rule := range kindRules {

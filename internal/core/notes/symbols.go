@@ -103,10 +103,10 @@ func symbolsIn(text string, renames []Rename, oldCode, newCode, code []string) [
 		if strings.ContainsAny(code, "{%<") && wrapped.MatchString(code) {
 			add(code, side, 1)
 		}
-		if proseSpan.MatchString(code) {
+		if strings.Contains(code, " ") && proseSpan.MatchString(code) {
 			continue
 		}
-		if beginning.MatchString(code) {
+		if strings.HasSuffix(code, "*") && beginning.MatchString(code) {
 			add(code, side, 1)
 			continue
 		}

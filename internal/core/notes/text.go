@@ -8,7 +8,7 @@ import (
 var (
 	markLink  = regexp.MustCompile(`!?\[([^\]]*)\](?:\([^)]*\)|\[(?:[a-z0-9][^\]]*)?\])`)
 	markText  = regexp.MustCompile(`\[([A-Z]\w*)\]\[([A-Z]\w*)\]`) // no link: two subjects
-	markPlain = strings.NewReplacer("**", "", "__", "", "\\", "")
+	markPlain = strings.NewReplacer("**", "", "__", "", "`", "", "\\", "")
 )
 
 // plain is a text without its markup, on one line.
@@ -17,12 +17,15 @@ func plain(words string) string {
 		words = markLink.ReplaceAllString(markText.ReplaceAllString(words, "$1 $2"), "$1")
 	}
 	words = unescaped(words)
-	if strings.ContainsAny(words, "*_`\\") {
+	switch {
+	case strings.Contains(words, "__") && strings.Contains(words, "`"): // what is code keeps its signs
 		spans := strings.Split(words, "`")
-		for i := 0; i < len(spans); i += 2 { // what is code keeps its signs
+		for i := 0; i < len(spans); i += 2 {
 			spans[i] = markPlain.Replace(spans[i])
 		}
 		words = strings.Join(spans, "")
+	case strings.ContainsAny(words, "*_`\\"):
+		words = markPlain.Replace(words)
 	}
 	return oneLine(words)
 }
