@@ -126,6 +126,8 @@ func TestDifference(t *testing.T) {
 		{"expected: <24> but was: <30>", "expected: <30> but was: <24>", false},
 		{"expected: <2.35> but was: <2>", "expected: <6.20> but was: <6>", true},
 		{"expected: <0.5> but was: <0.500>", "expected: <6.20> but was: <6>", false},
+		{"expected: <rye> but was: <24>", "expected: <30> but was: <24>", false},
+		{"expected: <rye> but was: <24>", "expected: <oat> but was: <30>", true},
 		{"expected: <[PRICE]> but was: <[]>", "expected: <1> but was: <1.5>", false},
 	} {
 		one, other := difference(failed(pair.a)), difference(failed(pair.b))
