@@ -1,4 +1,4 @@
-# Sourced by the make.sh of each field case with the folder OUT that it fills, after it set NAME: empties OUT and goes into a copy of the
+# Sourced by the make.sh of the field cases (but jvm-lucene, whose outputs hold the folder it works in) with the folder OUT that it fills, after it set NAME: empties OUT and goes into a copy of the
 # project, $TMP/$NAME, which is removed in the end. HERE is the case's own folder.
 OUT=${1:?usage: make.sh OUT}
 HERE=$(cd "$(dirname "$0")" && pwd)
